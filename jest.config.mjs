@@ -1,0 +1,13 @@
+export default {
+  testEnvironment: 'node',
+  roots: ['<rootDir>/packages', '<rootDir>/tools'],
+  testMatch: ['**/*.test.ts'],
+  transform: {
+    '^.+\\.(t|j)sx?$': [
+      '@swc/jest',
+      { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'commonjs' } },
+    ],
+  },
+  testTimeout: 20_000,
+  maxWorkers: 2,
+}

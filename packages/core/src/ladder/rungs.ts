@@ -1,0 +1,85 @@
+/** The rungs of a handshake's ladder, in working order. */
+export type Rung =
+  'safe' | 'powered' | 'reached' | 'agreed' | 'reading' | 'writing' | 'survives' | 'secured' | 'handed-over'
+
+export interface RungFacts {
+  readonly id: Rung
+  readonly name: string
+  /** What proves it, in one line. */
+  readonly proof: string
+  /** Facts that the evidence rests on; when one changes afterwards, the evidence no longer applies. */
+  readonly restsOn: readonly string[]
+}
+
+const CONNECTION = ['address.device', 'port.device', 'unit-id.device']
+const EVERY_TERM = [
+  'address',
+  'mask',
+  'port',
+  'unit-id',
+  'function-code',
+  'first-register',
+  'count',
+  'data-type',
+  'word-order',
+  'scale',
+].flatMap((term) => [`${term}.controller`, `${term}.device`])
+
+export const rungs: readonly RungFacts[] = [
+  {
+    id: 'safe',
+    name: 'Safe',
+    proof: 'Cautions read, isolation stated, what may move or lose power is named.',
+    restsOn: [],
+  },
+  { id: 'powered', name: 'Powered', proof: 'The expected lamps or display were seen.', restsOn: [] },
+  {
+    id: 'reached',
+    name: 'Reached',
+    proof: 'The device answered from this laptop at its planned address.',
+    restsOn: CONNECTION,
+  },
+  {
+    id: 'agreed',
+    name: 'Agreed',
+    proof: 'Every term is equal or fits at both ends, and is in force.',
+    restsOn: EVERY_TERM,
+  },
+  {
+    id: 'reading',
+    name: 'Reading',
+    proof: 'The value arrives in the controller and is right, against a reference and a tolerance.',
+    restsOn: [...EVERY_TERM, 'point'],
+  },
+  {
+    id: 'writing',
+    name: 'Writing',
+    proof: 'Outputs reach the device, were read back, and every forced value was released.',
+    restsOn: EVERY_TERM,
+  },
+  {
+    id: 'survives',
+    name: 'Survives',
+    proof: 'Unplugged, restarted: it faults visibly, fails safe and comes back by itself.',
+    restsOn: CONNECTION,
+  },
+  {
+    id: 'secured',
+    name: 'Secured',
+    proof: 'Default passwords changed, unused services off, clock set, firmware recorded.',
+    restsOn: [],
+  },
+  {
+    id: 'handed-over',
+    name: 'Handed over',
+    proof: 'Backups, labels, as-left record, open points, sign-off.',
+    restsOn: [],
+  },
+]
+
+/** @throws RangeError for an id that is no rung */
+export function rungFacts(id: Rung): RungFacts {
+  const found = rungs.find((rung) => rung.id === id)
+  if (!found) throw new RangeError(`No such rung: ${id}`)
+  return found
+}

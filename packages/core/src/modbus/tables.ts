@@ -1,0 +1,22 @@
+/** The four tables of the data model. */
+export type Table = 'coils' | 'discrete-inputs' | 'input-registers' | 'holding-registers'
+
+export interface TableFacts {
+  readonly name: string
+  /** Leading digit in the five- and six-digit notations. */
+  readonly digit: 0 | 1 | 3 | 4
+  readonly readBy: 1 | 2 | 3 | 4
+  readonly writable: boolean
+  readonly bits: 1 | 16
+}
+
+/** @source Modbus Application Protocol V1.1b3, 4.3; the leading digit is common practice */
+export const tables: Readonly<Record<Table, TableFacts>> = {
+  coils: { name: 'coil', digit: 0, readBy: 1, writable: true, bits: 1 },
+  'discrete-inputs': { name: 'discrete input', digit: 1, readBy: 2, writable: false, bits: 1 },
+  'input-registers': { name: 'input register', digit: 3, readBy: 4, writable: false, bits: 16 },
+  'holding-registers': { name: 'holding register', digit: 4, readBy: 3, writable: true, bits: 16 },
+}
+
+export const tableOfDigit = (digit: string): Table | undefined =>
+  (Object.keys(tables) as Table[]).find((table) => String(tables[table].digit) === digit)

@@ -1,0 +1,2 @@
+export { judgePath, type HopJudgement, type PathJudgement, type PathQuestion } from './judge'
+export type { Observation, Source } from './observation'

@@ -1,0 +1,54 @@
+import { ok, refusal } from '../units'
+import { dataTypes, type DataType } from '../values'
+import { takeOver } from './fixes'
+import type { TermDefinition } from './term'
+
+export const dataTypeTerm: TermDefinition<DataType> = {
+  id: 'data-type',
+  name: 'Data type',
+  group: 'words',
+  explain: 'How the bits of the registers make a value.',
+  example: 'float32',
+  choices: (Object.keys(dataTypes) as DataType[])
+    .filter((type) => type !== 'ascii' && type !== 'bool' && type !== 'bits16')
+    .map((type) => ({ text: type, label: dataTypes[type].name })),
+  parse: (entry) => {
+    const typed = entry.text.trim().toLowerCase().replace(/[\s-]/g, '')
+    const common: Readonly<Record<string, DataType>> = {
+      real: 'float32',
+      float: 'float32',
+      lreal: 'float64',
+      double: 'float64',
+      int: 'int16',
+      uint: 'uint16',
+      word: 'uint16',
+      dint: 'int32',
+      udint: 'uint32',
+      dword: 'uint32',
+      lint: 'int64',
+      ulint: 'uint64',
+    }
+    if (typed in dataTypes) return ok(typed as DataType)
+    const known = common[typed]
+    if (known) return ok(known)
+    return refusal(
+      'term.data-type',
+      `"${entry.text.trim()}" is not a data type known here.`,
+      entry.text,
+      Object.keys(dataTypes).join(', '),
+    )
+  },
+  format: (type) => dataTypes[type].name,
+  agree: (controller, device, context) =>
+    controller === device
+      ? { state: 'equal' }
+      : {
+          state: 'at-odds',
+          why: `${context.tags.device} sends ${dataTypes[device].name}; ${context.tags.controller} takes it for ${dataTypes[controller].name}. The same bits make another number.`,
+          fixes: takeOver('data-type', 'The data type', context, {
+            controller: dataTypes[controller].name,
+            device: dataTypes[device].name,
+          }),
+        },
+  source: 'IEEE 754-2019; IEC 61131-3 table 10 for the names of types',
+}
