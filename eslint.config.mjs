@@ -23,20 +23,39 @@ const boundaries = ours.map((name) => ({
       {
         patterns: [
           {
-            group: ours.filter((other) => !mayImport[name].includes(other)).flatMap((other) => [`@calm/${other}`, `@calm/${other}/*`]),
+            group: ours
+              .filter((other) => !mayImport[name].includes(other))
+              .flatMap((other) => [`@calm/${other}`, `@calm/${other}/*`]),
             message: `packages/${name} may import only: ${mayImport[name].join(', ') || 'nothing of ours'}.`,
           },
           { group: ['@calm/*/*/*'], message: 'Import a subject by its folder; no deep imports across folders.' },
-          { regex: '^(\\.\\./)+[^./][^/]*/[^/]', message: 'Reach another folder by its index, not by a file inside it.' },
+          {
+            regex: '^(\\.\\./)+[^./][^/]*/[^/]',
+            message: 'Reach another folder by its index, not by a file inside it.',
+          },
           ...(name === 'core' || name === 'contract'
-            ? [{ group: ['node:*', 'react', 'react-dom', 'express', 'typeorm'], message: 'The computation does no input or output.' }]
+            ? [
+                {
+                  group: ['node:*', 'react', 'react-dom', 'express', 'typeorm'],
+                  message: 'The computation does no input or output.',
+                },
+              ]
             : []),
         ],
       },
     ],
     ...(name === 'core'
       ? {
-          'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'process', 'setTimeout', 'setInterval', 'Buffer'],
+          'no-restricted-globals': [
+            'error',
+            'window',
+            'document',
+            'fetch',
+            'process',
+            'setTimeout',
+            'setInterval',
+            'Buffer',
+          ],
           'no-restricted-properties': [
             'error',
             { object: 'Date', property: 'now', message: 'Time is passed in.' },

@@ -1,0 +1,15 @@
+import type { Answer, IdentificationObject, ModbusRequest } from '@calm/core/modbus'
+
+/** Answers FC 43/14 from a list of objects, basic ones first. All of ours fit into one answer. */
+export function answerIdentity(
+  objects: readonly IdentificationObject[],
+  request: Extract<ModbusRequest, { code: 43 }>,
+): Answer {
+  const conformity = 0x82
+  if (request.category === 'one-object') {
+    const one = objects.find((object) => object.id === request.object)
+    return one ? { conformity, objects: [one] } : { exception: 2 }
+  }
+  const highest = request.category === 'basic' ? 2 : 0x7f
+  return { conformity, objects: objects.filter((object) => object.id >= request.object && object.id <= highest) }
+}

@@ -1,0 +1,6 @@
+export { benchHost } from './addressBook'
+export { Bench, BENCH_MODBUS_PORT } from './bench'
+export { controller, ControllerProgram, type Ask, type PolledTag } from './controller'
+export { energyMeter, meterValuesAt, type MeterValues } from './energyMeter'
+export { noFaults, SLOW_MS } from './faults'
+export { StandIn, type StandInDefinition } from './standIn'

@@ -1,0 +1,85 @@
+import type { Mode } from '@calm/core/job'
+
+/** The hops that can be asked live. */
+export type LiveHop = 'device' | 'controller'
+
+/** One reading of one hop. A wrong, late or foreign answer has a `silence`, never a value. */
+export interface LiveReading {
+  /** Rises with every reading of this server; evidence names readings by it. */
+  readonly sequence: number
+  readonly hop: LiveHop
+  readonly mode: Mode
+  readonly at: number
+  /** Where the request went: the planned address, and on the bench the loopback address it is served on. */
+  readonly asked: string
+  readonly servedAt: string
+  readonly requestHex: string
+  readonly responseHex: string
+  readonly roundTripMs: number | null
+  readonly words: readonly number[] | null
+  readonly value: number | null
+  readonly text: string
+  /** Why there is no value, in one sentence; empty where there is one. */
+  readonly silence: string
+  /** What to look at next; empty where there is nothing to say. */
+  readonly hint: string
+}
+
+/** How often each hop is asked. */
+export const LIVE_INTERVAL_MS = 500
+
+/** What a device says of itself, and how it was reached. */
+export interface ReachReport {
+  readonly reached: boolean
+  readonly asked: string
+  readonly servedAt: string
+  readonly mode: Mode
+  readonly at: number
+  readonly steps: readonly { readonly step: string; readonly ok: boolean; readonly what: string }[]
+  readonly identity: readonly { readonly name: string; readonly text: string }[]
+}
+
+/** Switches of a stand-in. */
+export interface Faults {
+  readonly silent: boolean
+  readonly slow: boolean
+  readonly wrongUnit: boolean
+  readonly exception2: boolean
+  readonly wordsSwapped: boolean
+  readonly mapShifted: boolean
+}
+
+export const faultNames: Readonly<Record<keyof Faults, { readonly name: string; readonly explain: string }>> = {
+  silent: { name: 'Silent', explain: 'Takes the connection, never answers.' },
+  slow: { name: 'Slow', explain: 'Answers after 1.5 s, later than most wait.' },
+  wrongUnit: { name: 'Wrong unit', explain: 'Answers as another unit than the one asked.' },
+  exception2: { name: 'Exception 2', explain: 'Says that it has no such register.' },
+  wordsSwapped: { name: 'Words swapped', explain: 'Sends the low word of every 32-bit value first.' },
+  mapShifted: { name: 'Map shifted by one', explain: 'Every register sits one higher than its manual says.' },
+}
+
+export interface StandInView {
+  readonly tag: string
+  readonly what: string
+  readonly plannedAddress: string
+  readonly servedAt: string
+  readonly faults: Faults
+  readonly requestCount: number
+  readonly state: string
+}
+
+export interface LaptopInterface {
+  readonly name: string
+  readonly address: string
+  readonly prefix: number
+  readonly loopback: boolean
+  readonly hardwareAddress: string
+}
+
+/** Who is at the page, and what they may do. */
+export interface Me {
+  readonly name: string
+  readonly role: 'viewer' | 'technician' | 'lead'
+  /** Whether a passcode is asked for at all. */
+  readonly guarded: boolean
+}

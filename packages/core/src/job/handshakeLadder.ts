@@ -1,0 +1,29 @@
+import { ladderOf, type Basis, type Ladder } from '../ladder'
+import { claspOf, type HandshakeTerms } from '../terms'
+import { handshakeTermsOf, deviceOf, termContextOf } from './handshakeTerms'
+import { deviceKinds } from './kinds'
+import type { Handshake, Job, Point } from './model'
+
+/** The facts that evidence of this handshake rests on, by name. */
+export function basisOf(terms: HandshakeTerms, point: Point | undefined): Basis {
+  const basis: Record<string, string> = {}
+  for (const [id, ends] of Object.entries(terms)) {
+    for (const [end, entry] of Object.entries(ends)) basis[`${id}.${end}`] = entry.text.trim()
+  }
+  if (point)
+    basis.point = [point.tag, point.unit, point.served?.register ?? '-', JSON.stringify(point.tolerance)].join(' ')
+  return basis
+}
+
+/** The ladder of a handshake, from its evidence, decisions and terms. */
+export function handshakeLadderOf(job: Job, handshake: Handshake): Ladder {
+  const clasp = claspOf(termContextOf(job, handshake))
+  const device = deviceOf(job, handshake.deviceId)
+  return ladderOf({
+    evidence: handshake.evidence,
+    decisions: handshake.decisions,
+    notApplying: device ? deviceKinds[device.kind].notApplying : [],
+    basis: basisOf(handshakeTermsOf(job, handshake), handshake.points[0]),
+    terms: clasp,
+  })
+}

@@ -1,0 +1,136 @@
+import { randomBytes } from 'node:crypto'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import compression from 'compression'
+import express, { type ErrorRequestHandler, type Express, type Response } from 'express'
+import helmet from 'helmet'
+import type { Problem, ProblemBody } from '@calm/contract'
+import type { AppContext } from './routes/context'
+import { jobRoutes } from './routes/jobs'
+import { proofRoutes } from './routes/proof'
+import { recordRoutes } from './routes/record'
+import { rowRoutes } from './routes/rows'
+import { streamRoutes } from './routes/stream'
+import { surroundingRoutes } from './routes/surroundings'
+import { gate, sameOrigin } from './security'
+import { Refused } from './store'
+
+/** Everything but job files is small. */
+const BODY_LIMIT = '200kb'
+
+/** The web application: security first, then the API, then the page. */
+export function createApp(context: AppContext): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          // Dialogs lock the page's scrolling by a style element that carries this nonce.
+          styleSrc: ["'self'", (_request, response) => `'nonce-${nonceOf(response as Response)}'`],
+          fontSrc: ["'self'"],
+          imgSrc: ["'self'", 'data:'],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'"],
+          baseUri: ["'none'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use(sameOrigin(context.allowedHosts))
+  app.use(
+    compression({
+      filter: (request, response) => !request.path.endsWith('/stream') && compression.filter(request, response),
+    }),
+  )
+  const api = express.Router()
+  const json = express.json({ limit: BODY_LIMIT })
+  // A job file may be large and is read as text by its own route.
+  api.use((request, response, next) => (request.path === '/jobs/import' ? next() : json(request, response, next)))
+  api.use(gate(context.store.source, context.sessions, context.guarded))
+  for (const routes of [surroundingRoutes, jobRoutes, rowRoutes, proofRoutes, streamRoutes, recordRoutes])
+    api.use(routes(context))
+  api.use((request) => {
+    throw new Refused(404, [
+      {
+        what: 'There is nothing at this address.',
+        where: request.path,
+        expected: 'a path of the API',
+        found: request.path,
+      },
+    ])
+  })
+  app.use('/api', api)
+  if (context.webRoot !== undefined) servePage(app, context.webRoot)
+  app.use(tellProblems(context))
+  return app
+}
+
+/** One nonce for each answer, made when the first asks for it. */
+function nonceOf(response: Response): string {
+  response.locals.nonce ??= randomBytes(16).toString('base64')
+  return response.locals.nonce
+}
+
+function servePage(app: Express, root: string): void {
+  app.use('/assets', express.static(join(root, 'assets'), { immutable: true, maxAge: '1y' }))
+  app.use(express.static(root, { index: false }))
+  const page = readFileSync(join(root, 'index.html'), 'utf8')
+  app.get(['/', '/*rest'], (_request, response) => {
+    response
+      .type('html')
+      .set('cache-control', 'no-cache')
+      .send(page.replace('NONCE', nonceOf(response)))
+  })
+}
+
+/** Every refusal in one shape. What we did not foresee is logged and told without its insides. */
+function tellProblems({ log }: AppContext): ErrorRequestHandler {
+  return (error, request, response, next) => {
+    if (response.headersSent) return next(error)
+    const tell = (status: number, problems: readonly Problem[], current?: unknown) =>
+      response.status(status).json({ problems, ...(current === undefined ? {} : { current }) } satisfies ProblemBody)
+    if (error instanceof Refused) return tell(error.status, error.problems, error.current)
+    if (error?.type === 'entity.too.large') {
+      const size = `${(error.length / 1024 / 1024).toFixed(1)} MB`
+      return tell(413, [
+        {
+          what: 'This is too large.',
+          where: '',
+          expected: `at most ${Math.round(error.limit / 1024)} kB`,
+          found: size,
+        },
+      ])
+    }
+    if (error?.type === 'entity.parse.failed') {
+      return tell(400, [
+        { what: 'The request is not JSON.', where: '', expected: 'JSON', found: String(error.body).slice(0, 60) },
+      ])
+    }
+    if (typeof error?.status === 'number' && error.status < 500) {
+      return tell(error.status, [
+        {
+          what: String(error.message),
+          where: '',
+          expected: 'a request this server understands',
+          found: request.method,
+        },
+      ])
+    }
+    log.error({ err: error, path: request.path }, 'unforeseen')
+    return tell(500, [
+      {
+        what: 'Something went wrong on our side; it is in the server’s log. Nothing was saved.',
+        where: '',
+        expected: '',
+        found: '',
+      },
+    ])
+  }
+}

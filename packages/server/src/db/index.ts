@@ -1,0 +1,2 @@
+export * from './entities'
+export { openDatabase } from './open'

@@ -1,0 +1,385 @@
+import { randomUUID } from 'node:crypto'
+import type { Device, Job } from '@calm/core/job'
+import { instant } from '@calm/core/units'
+import {
+  device,
+  handshake,
+  network,
+  withDecision,
+  withEvidence,
+  type DeviceLine,
+  type Seen,
+  type TermLine,
+} from './build'
+
+const WHO = 'R. Osei'
+
+/** The pump house of a small fish hatchery, half-way through its commissioning. Invented. */
+export function heronMill(now: number): Job {
+  const process = network({
+    name: 'process',
+    cidr: '10.20.40.0/24',
+    gateway: '10.20.40.1',
+    vlan: 40,
+    dhcp: '10.20.40.150-10.20.40.199',
+    reserved: '10.20.40.2-10.20.40.9, 10.20.40.240-10.20.40.254',
+  })
+  const office = network({
+    name: 'office edge',
+    cidr: '10.20.41.0/24',
+    gateway: '10.20.41.1',
+    vlan: 41,
+    dhcp: '',
+    reserved: '',
+  })
+
+  const devices: Device[] = []
+  const add = (line: DeviceLine): Device => {
+    const made = device(line, devices.length + 1)
+    devices.push(made)
+    return made
+  }
+  const plc = add({
+    tag: 'PLC-101',
+    what: 'Compact controller',
+    kind: 'controller',
+    network: process,
+    address: '10.20.40.10',
+    unitId: 255,
+    asFound: '10.20.40.10',
+  })
+  const pd1 = add({
+    tag: 'PD-101',
+    what: 'Duty pump drive, 11 kW',
+    kind: 'drive',
+    network: process,
+    address: '10.20.40.21',
+    unitId: 1,
+    asFound: '10.20.40.21',
+  })
+  const pd2 = add({
+    tag: 'PD-102',
+    what: 'Standby drive, 7.5 kW',
+    kind: 'drive',
+    network: process,
+    address: '10.20.40.22',
+    unitId: 1,
+    asFound: '192.168.1.20',
+  })
+  const rio = add({
+    tag: 'RIO-111',
+    what: 'Remote I/O head',
+    kind: 'remote-io',
+    network: process,
+    address: '10.20.40.30',
+    unitId: 1,
+    asFound: 'no address yet',
+  })
+  const gw = add({
+    tag: 'GW-201',
+    what: 'Gateway to serial',
+    kind: 'gateway',
+    network: process,
+    address: '10.20.40.40',
+    asFound: '10.20.40.40',
+  })
+  const behind = (tag: string, what: string, unitId: number, asFound: string) =>
+    add({ tag, what, kind: 'field-device', unitId, asFound, behind: gw })
+  const fm1 = behind('FM-201', 'Flow, intake', 1, 'unit 1')
+  const fm2 = behind('FM-202', 'Flow, raceway A', 2, 'unit 2')
+  const fm3 = behind('FM-203', 'Flow, raceway B', 3, 'unit 3')
+  behind('FM-204', 'Flow, return', 4, 'unit 1')
+  behind('OT-211', 'Oxygen transmitter', 11, 'not seen yet')
+  const meter = add({
+    tag: 'EM-501',
+    what: 'Energy meter',
+    kind: 'meter',
+    network: process,
+    address: '10.20.40.50',
+    unitId: 1,
+    asFound: '192.168.0.100',
+  })
+  const inverter = add({
+    tag: 'INV-301',
+    what: 'Hybrid inverter, battery',
+    kind: 'inverter',
+    network: process,
+    address: '10.20.40.60',
+    unitId: 3,
+    asFound: '10.20.40.157',
+  })
+  add({
+    tag: 'UPS-401',
+    what: 'UPS network card',
+    kind: 'ups-card',
+    network: process,
+    address: '10.20.40.60',
+    unitId: 1,
+    asFound: '192.168.0.20',
+  })
+  const sc = add({
+    tag: 'SC-701',
+    what: 'Serial device server',
+    kind: 'device-server',
+    network: process,
+    address: '10.20.40.80',
+    asFound: 'not here yet',
+  })
+  add({ tag: 'BS-701', what: 'Bag-tag scanner', kind: 'code-reader', asFound: 'not here yet', behind: sc })
+  add({
+    tag: 'SUP-801',
+    what: 'Supervisory engine',
+    kind: 'supervisor',
+    network: office,
+    address: '10.20.41.200',
+    asFound: 'lease by MAC',
+  })
+
+  const address = (of: Device) => of.ports[0]?.address ?? gw.ports[0]?.address ?? ''
+  const request = (
+    of: Device,
+    unit: string,
+    code: string,
+    first: readonly [string, string],
+    type: string,
+    order: readonly [string, string],
+  ): readonly TermLine[] => [
+    ['address', address(of)],
+    ['port', '502'],
+    ['unit-id', unit],
+    ['function-code', code, code],
+    ['first-register', `${first[0]}|protocol`, first[1]],
+    ['count', type === 'uint16' ? '1' : '2', type === 'uint16' ? '1' : '2'],
+    ['data-type', type, type],
+    ['word-order', order[0], order[1]],
+    ['scale', '1', '1'],
+  ]
+  const percent = (value: number) => ({ kind: 'percent-of-reading', percent: value }) as const
+  const flow = (tag: string, quantity: string, register: string) => ({
+    tag,
+    quantity,
+    unit: 'm³/h',
+    decimals: 2,
+    served: { register, type: 'float32', order: 'ABCD' } as const,
+    shownAt: 'Pump house screen',
+    reference: null,
+    tolerance: percent(1),
+  })
+  const speed = (tag: string) => ({
+    tag,
+    quantity: 'Speed',
+    unit: '%',
+    decimals: 1,
+    served: null,
+    shownAt: 'Pump house screen',
+    reference: null,
+    tolerance: { kind: 'absolute', amount: 0.5 } as const,
+  })
+
+  const handshakes = [
+    handshake(
+      {
+        controller: plc,
+        device: meter,
+        manual: 'its manual, p. 12',
+        terms: request(meter, '1', '04', ['0', '30001|five-digit'], 'float32', ['CDAB', 'ABCD']),
+        point: {
+          tag: 'EM501_U1',
+          quantity: 'Voltage L1 to N',
+          unit: 'V',
+          decimals: 1,
+          served: { register: '40101', type: 'float32', order: 'ABCD' },
+          shownAt: 'Pump house screen',
+          reference: { value: 230.4, origin: 'multimeter at the terminals, R. Osei' },
+          tolerance: percent(1),
+        },
+      },
+      1,
+    ),
+    handshake(
+      {
+        controller: plc,
+        device: pd1,
+        manual: 'its manual, p. 88',
+        terms: request(pd1, '1', '03', ['8', '40009|five-digit'], 'uint16', ['ABCD', 'ABCD']),
+        point: speed('PD101_Speed'),
+      },
+      2,
+    ),
+    handshake(
+      {
+        controller: plc,
+        device: pd2,
+        manual: 'its manual, p. 88',
+        terms: request(pd2, '1', '03', ['8', '40009|five-digit'], 'uint16', ['ABCD', 'ABCD']),
+        point: speed('PD102_Speed'),
+      },
+      3,
+    ),
+    handshake(
+      {
+        controller: plc,
+        device: rio,
+        manual: 'its data sheet',
+        terms: request(rio, '1', '04', ['0', '30001|five-digit'], 'uint16', ['ABCD', 'ABCD']),
+        point: { ...speed('Drum_Count'), quantity: 'Drum filter pulses', unit: '' },
+      },
+      4,
+    ),
+    handshake(
+      {
+        controller: plc,
+        device: fm1,
+        manual: 'its manual, p. 40',
+        terms: request(fm1, '1', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'CDAB']),
+        point: {
+          ...flow('Intake_Flow', 'Flow, intake', '40121'),
+          reference: { value: 42.4, origin: 'read off the meter’s face, R. Osei' },
+        },
+      },
+      5,
+    ),
+    handshake(
+      {
+        controller: plc,
+        device: fm2,
+        manual: 'its manual, p. 40',
+        terms: request(fm2, '2', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'ABCD']),
+        point: flow('RacewayA_Flow', 'Flow, raceway A', '40123'),
+      },
+      6,
+    ),
+    handshake(
+      {
+        controller: plc,
+        device: fm3,
+        manual: 'its manual, p. 40',
+        terms: request(fm3, '3', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'ABCD']),
+        point: flow('RacewayB_Flow', 'Flow, raceway B', '40125'),
+      },
+      7,
+    ),
+    handshake(
+      {
+        controller: plc,
+        device: inverter,
+        manual: 'its register list',
+        terms: request(inverter, '1', '03', ['499', '40500|five-digit'], 'int32', ['ABCD', 'ABCD']),
+        point: { ...speed('Battery_Power'), quantity: 'Battery power', unit: 'W', decimals: 0 },
+      },
+      8,
+    ),
+  ]
+
+  const forced = (where: string, value: string, minutesAgo: number) => ({
+    id: randomUUID(),
+    version: 1,
+    where,
+    value,
+    who: WHO,
+    at: now - minutesAgo * 60_000,
+    releasedBy: null,
+    releasedAt: null,
+  })
+  const bare: Job = {
+    id: randomUUID(),
+    version: 1,
+    name: 'Heron Mill hatchery',
+    place: 'pump house',
+    mode: 'bench',
+    networks: [process, office],
+    devices,
+    handshakes,
+    forced: [forced('PD-101 speed', '20.0 %', 78), forced('Float switch LS-11', 'held on', 39)],
+  }
+  return withHistory(bare, now)
+}
+
+const proven = (rung: Seen['rung'], minutesAgo: number, how: Seen['how'], value: string): Seen => ({
+  rung,
+  verdict: 'proven',
+  minutesAgo,
+  how,
+  value,
+})
+const odds = (rung: Seen['rung'], minutesAgo: number, how: Seen['how'], value: string): Seen => ({
+  rung,
+  verdict: 'at-odds',
+  minutesAgo,
+  how,
+  value,
+})
+
+const start = (lamps: string): readonly Seen[] => [
+  proven('safe', 190, 'seen', 'Cautions read; lock and tag on Q4, nothing can turn.'),
+  proven('powered', 170, 'seen', lamps),
+]
+const agreed = (minutesAgo: number): Seen =>
+  proven('agreed', minutesAgo, 'seen', 'All 10 terms agree and are in force at both ends.')
+const reached = (at: string): Seen => proven('reached', 150, 'read-live', `Answered at ${at}.`)
+
+function withHistory(job: Job, now: number): Job {
+  const history: Readonly<Record<string, readonly Seen[]>> = {
+    'EM-501': start('PWR lamp steady, COMM lamp flashing in turn.'),
+    'PD-101': [
+      ...start('Display shows rdY.'),
+      reached('10.20.40.21:502, unit 1'),
+      agreed(120),
+      proven(
+        'reading',
+        95,
+        'typed',
+        'Speed: PD-101 20.0 %, PLC-101 20.0 %, Pump house screen 20.0 %; reference 20.0 %.',
+      ),
+      proven('writing', 80, 'seen', 'Setpoint 20.0 % reached the drive and was read back.'),
+    ],
+    'PD-102': start('Display shows rdY.'),
+    'RIO-111': [proven('safe', 60, 'seen', 'Cautions read; field supply off.')],
+    'FM-201': [
+      ...start('Display lit, flow shown.'),
+      reached('10.20.40.40:502, unit 1'),
+      odds(
+        'reading',
+        66,
+        'typed',
+        'Flow, intake: FM-201 42.37 m³/h, PLC-101 5.82 × 10^35; reference 42.4. The words arrive whole. PLC-101 takes them as high word first.',
+      ),
+    ],
+    'FM-202': [
+      ...start('Display lit, flow shown.'),
+      reached('10.20.40.40:502, unit 2'),
+      agreed(70),
+      proven(
+        'reading',
+        62,
+        'typed',
+        'Flow, raceway A: FM-202 18.10 m³/h, PLC-101 18.10 m³/h, Pump house screen 18.1; reference 18.1.',
+      ),
+    ],
+    'FM-203': [
+      ...start('Display lit, flow shown.'),
+      odds(
+        'reached',
+        58,
+        'read-live',
+        'Not reached: GW-201 answers exception 11; the menu of FM-203 shows even parity, the line runs without.',
+      ),
+    ],
+    'INV-301': start('Status lamp steady.'),
+  }
+  const seen = Object.entries(history).reduce((so, [tag, list]) => withEvidence(so, tag, WHO, now, list), job)
+  const waiting = withDecision(seen, 'PD-102', {
+    rung: 'reached',
+    state: 'waiting',
+    reason: 'Restarting with its new address.',
+    who: WHO,
+    at: instant(now - 60_000),
+  })
+  return withDecision(waiting, 'INV-301', {
+    rung: 'reached',
+    state: 'parked',
+    reason: 'Waits for its address: UPS-401 is headed for the same one.',
+    who: WHO,
+    at: instant(now - 40 * 60_000),
+  })
+}

@@ -1,0 +1,1 @@
+export { laptopAddresses, laptopInterfaces } from './interfaces'

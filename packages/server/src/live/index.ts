@@ -1,0 +1,6 @@
+export { targetOf } from './addressBook'
+export { loadBenchProgram } from './benchProgram'
+export { CurrentJobs } from './jobs'
+export { LiveService, type KeptReading } from './liveService'
+export { reachDevice } from './reach'
+export { hopPlan, readHop, type HopPlan, type LiveContext } from './readHop'

@@ -1,0 +1,94 @@
+import { setTimeout } from 'node:timers/promises'
+import { LIVE_INTERVAL_MS, type LiveHop, type LiveReading } from '@calm/contract'
+import type { CurrentJobs } from './jobs'
+import { hopPlan, readHop, type LiveContext } from './readHop'
+
+type Listener = (reading: LiveReading) => void
+
+interface Watch {
+  readonly listeners: Set<Listener>
+  readonly stop: AbortController
+}
+
+/** A reading with what it belongs to, kept for a while so that evidence can name it. */
+export interface KeptReading {
+  readonly handshakeId: string
+  readonly pointId: string
+  readonly reading: LiveReading
+}
+
+/** How many readings are kept for evidence: at two hops twice a second, some twenty minutes. */
+const KEPT = 5000
+const HOPS: readonly LiveHop[] = ['device', 'controller']
+
+/** Reads the hops of handshakes that somebody watches, and publishes what was read. */
+export class LiveService {
+  readonly #watches = new Map<string, Watch>()
+  readonly #kept = new Map<number, KeptReading>()
+  #sequence = 0
+
+  constructor(
+    readonly context: LiveContext,
+    readonly jobs: CurrentJobs,
+  ) {}
+
+  /** Begins to read a handshake's hops, or joins those who watch it already. Returns the way to stop. */
+  watch(jobId: string, handshakeId: string, listener: Listener): () => void {
+    let watch = this.#watches.get(handshakeId)
+    if (!watch) {
+      watch = { listeners: new Set(), stop: new AbortController() }
+      this.#watches.set(handshakeId, watch)
+      for (const hop of HOPS) void this.#run(jobId, handshakeId, hop, watch)
+    }
+    const joined = watch
+    joined.listeners.add(listener)
+    return () => {
+      joined.listeners.delete(listener)
+      if (joined.listeners.size > 0) return
+      joined.stop.abort()
+      if (this.#watches.get(handshakeId) === joined) this.#watches.delete(handshakeId)
+    }
+  }
+
+  kept(sequence: number): KeptReading | undefined {
+    return this.#kept.get(sequence)
+  }
+
+  close(): void {
+    for (const watch of this.#watches.values()) watch.stop.abort()
+    this.#watches.clear()
+  }
+
+  async #run(jobId: string, handshakeId: string, hop: LiveHop, watch: Watch): Promise<void> {
+    const { signal } = watch.stop
+    while (!signal.aborted) {
+      const start = performance.now()
+      try {
+        await this.#readOnce(jobId, handshakeId, hop, watch)
+      } catch {
+        // The job or the handshake is gone; whoever watches hears that from the job itself.
+        return
+      }
+      await pause(Math.max(50, LIVE_INTERVAL_MS - (performance.now() - start)), signal)
+    }
+  }
+
+  async #readOnce(jobId: string, handshakeId: string, hop: LiveHop, watch: Watch): Promise<void> {
+    const job = await this.jobs.get(jobId)
+    const handshake = job.handshakes.find((each) => each.id === handshakeId)
+    const point = handshake?.points[0]
+    if (!handshake || !point) return
+    const plan = hopPlan(job, handshake, point, hop)
+    const outcome = await readHop(this.context, job, hop, plan, point.decimals, watch.stop.signal)
+    if (watch.stop.signal.aborted) return
+    this.#sequence += 1
+    const reading: LiveReading = { ...outcome, sequence: this.#sequence }
+    this.#kept.set(reading.sequence, { handshakeId, pointId: point.id, reading })
+    if (this.#kept.size > KEPT) this.#kept.delete(this.#kept.keys().next().value ?? 0)
+    for (const listener of watch.listeners) listener(reading)
+  }
+}
+
+/** Waits, or ends at once when the watch is over. */
+const pause = (milliseconds: number, signal: AbortSignal): Promise<void> =>
+  setTimeout(milliseconds, undefined, { signal }).catch(() => undefined)

@@ -1,0 +1,117 @@
+import type { Bench } from '@calm/bench'
+import type { LiveHop, LiveReading } from '@calm/contract'
+import { formatIpv4 } from '@calm/core/address'
+import { deviceOf, handshakeTermsOf, reachedAt, type Handshake, type Job, type Point } from '@calm/core/job'
+import { exceptionMeaning, parseReference, parseUnitId, unitId, type ModbusResponse } from '@calm/core/modbus'
+import { readPlanOf, type ReadPlan } from '@calm/core/terms'
+import { decodeValue, formatRaw, registersOf, scaled } from '@calm/core/values'
+import { explainOutcome, type ExchangePool } from '../exchange'
+import { targetOf, targetText } from './addressBook'
+
+/** What a read of a hop needs from around it. */
+export interface LiveContext {
+  readonly pool: ExchangePool
+  readonly bench: Bench | undefined
+  readonly clock: () => number
+}
+
+/** How one hop is asked. */
+export type HopPlan =
+  (Omit<ReadPlan, 'address'> & { readonly address: string; readonly missing?: never }) | { readonly missing: string }
+
+/** The device by its own terms; the controller at the register where it serves the tag. */
+export function hopPlan(job: Job, handshake: Handshake, point: Point, hop: LiveHop): HopPlan {
+  if (hop === 'device') {
+    const plan = readPlanOf(handshakeTermsOf(job, handshake), 'device')
+    if (plan.ok) return { ...plan.value, address: formatIpv4(plan.value.address) }
+    return { missing: plan.refusal.gaps.map((gap) => gap.what).join(' ') }
+  }
+  const device = deviceOf(job, handshake.controllerId)
+  const port = reachedAt(job, device)
+  if (!point.served) return { missing: 'The controller serves no register for this tag; type what its program shows.' }
+  if (!port?.address) return { missing: `${device?.tag ?? 'The controller'} has no planned address yet.` }
+  const reading = parseReference(point.served.register)
+  const first = reading.ok ? reading.value[0] : undefined
+  if (!first) return { missing: `The register of the tag, "${point.served.register}", cannot be read.` }
+  const unit = parseUnitId(String(device?.unitId ?? 255), 'tcp')
+  const format = { type: point.served.type, order: point.served.order }
+  return {
+    address: port.address,
+    port: port.tcpPort,
+    unit: unit.ok ? unit.value : unitId(255),
+    request: { code: first.table === 'input-registers' ? 4 : 3, address: first.address, count: registersOf(format) },
+    format,
+    scale: 1,
+  }
+}
+
+/** Asks one hop once. Whatever is not a proper answer becomes a silence with its reason. */
+export async function readHop(
+  context: LiveContext,
+  job: Job,
+  hop: LiveHop,
+  plan: HopPlan,
+  decimals: number,
+  signal?: AbortSignal,
+): Promise<Omit<LiveReading, 'sequence'>> {
+  const base = {
+    hop,
+    mode: job.mode,
+    asked: '',
+    servedAt: '',
+    requestHex: '',
+    responseHex: '',
+    roundTripMs: null,
+    words: null,
+    value: null,
+    text: '',
+    silence: '',
+    hint: '',
+  }
+  if (plan.missing !== undefined) {
+    return { ...base, at: context.clock(), silence: plan.missing, hint: 'Complete it in Terms or Line-up.' }
+  }
+  const asked = `${plan.address}:${plan.port}`
+  const target = targetOf(context.bench, job.mode, plan.address, plan.port)
+  if (!target) return { ...base, asked, at: context.clock(), silence: 'The bench is not running.', hint: '' }
+  const outcome = await context.pool.ask(target, plan.unit, plan.request, signal)
+  const seen = {
+    ...base,
+    asked,
+    at: context.clock(),
+    servedAt: targetText(target),
+    requestHex: outcome.trace.sent,
+    responseHex: outcome.trace.received,
+  }
+  if (outcome.kind !== 'answered') {
+    const { what, hint } = explainOutcome(outcome)
+    return { ...seen, silence: what, hint }
+  }
+  return { ...seen, roundTripMs: outcome.trace.milliseconds, ...valueOf(outcome.response, plan, decimals) }
+}
+
+type Decoded = Pick<LiveReading, 'words' | 'value' | 'text' | 'silence' | 'hint'>
+
+function valueOf(response: ModbusResponse, plan: Pick<ReadPlan, 'format' | 'scale'>, decimals: number): Decoded {
+  const none = { words: null, value: null, text: '', hint: '' }
+  if (response.kind === 'exception') {
+    const { name, hint } = exceptionMeaning(response.exception)
+    return { ...none, silence: `It answers exception ${response.exception}, ${name}.`, hint }
+  }
+  if (response.kind === 'bits') {
+    const on = response.bits[0] ?? false
+    return { ...none, value: on ? 1 : 0, text: on ? 'on' : 'off', silence: '' }
+  }
+  if (response.kind !== 'words') return { ...none, silence: 'The answer carries no value.' }
+  const decoded = decodeValue(response.words, plan.format)
+  if (!decoded.ok) return { ...none, words: response.words, silence: decoded.refusal.what }
+  const value = scaled(decoded.value, { scale: plan.scale, offset: 0 })
+  const finite = value !== undefined && Number.isFinite(value)
+  return {
+    words: response.words,
+    value: finite ? value : null,
+    text: value === undefined ? formatRaw(decoded.value) : formatRaw({ kind: 'number', value }, decimals),
+    silence: finite || value === undefined ? '' : 'It holds "not a number": nothing has filled it.',
+    hint: finite || value === undefined ? '' : 'See whether the program reads the device at all.',
+  }
+}

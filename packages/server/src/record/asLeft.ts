@@ -1,0 +1,67 @@
+import { deviceKinds, deviceOf, handshakeTermsOf, readinessOf, termContextOf, type Job } from '@calm/core/job'
+import { howWords, rungStateWords } from '@calm/core/ladder'
+import { claspOf, termDefinition, type TermId } from '@calm/core/terms'
+
+/** The as-left record for machines. Print and CSV say the same. */
+export function asLeftRecord(job: Job, madeAt: number, logHash: string) {
+  const readiness = readinessOf(job)
+  return {
+    format: 'calm-handshake-record',
+    version: 1,
+    madeAt: new Date(madeAt).toISOString(),
+    job: { name: job.name, place: job.place, mode: job.mode },
+    readyToHandOver: readiness.blocks.length === 0,
+    open: readiness.blocks,
+    logHash,
+    networks: job.networks.map(({ name, cidr, gateway, vlan, dhcp, reserved }) => ({
+      name,
+      cidr,
+      gateway,
+      vlan,
+      dhcp,
+      reserved,
+    })),
+    devices: job.devices.map((device) => ({
+      tag: device.tag,
+      what: device.what,
+      kind: deviceKinds[device.kind].name,
+      behind: device.behindId === null ? null : (deviceOf(job, device.behindId)?.tag ?? null),
+      unitId: device.unitId,
+      ports: device.ports.map(({ name, address, gateway, tcpPort }) => ({ name, address, gateway, tcpPort })),
+    })),
+    handshakes: readiness.ladders.map(({ handshake, ladder }) => ({
+      name: handshake.name,
+      terms: claspOf(termContextOf(job, handshake)).rows.map((row) => ({
+        term: row.name,
+        controller: textOf(job, handshake.id, row.id, 'controller'),
+        device: textOf(job, handshake.id, row.id, 'device'),
+        state: row.state,
+      })),
+      rungs: ladder.rungs.map((rung) => ({
+        rung: rung.name,
+        state: rungStateWords[rung.state],
+        because: rung.because,
+        who: rung.evidence?.who ?? null,
+        at: rung.evidence ? new Date(rung.evidence.at).toISOString() : null,
+        how: rung.evidence ? howWords[rung.evidence.how] : null,
+        mode: rung.evidence ? (handshake.evidence.find((each) => each.id === rung.evidence?.id)?.mode ?? null) : null,
+      })),
+    })),
+    forced: job.forced.map(({ where, value, who, at, releasedBy, releasedAt }) => ({
+      where,
+      value,
+      who,
+      at: new Date(at).toISOString(),
+      releasedBy,
+      releasedAt: releasedAt === null ? null : new Date(releasedAt).toISOString(),
+    })),
+  }
+}
+
+function textOf(job: Job, handshakeId: string, term: TermId, end: 'controller' | 'device'): string {
+  const handshake = job.handshakes.find((each) => each.id === handshakeId)
+  const entry = handshake ? handshakeTermsOf(job, handshake)[term]?.[end] : undefined
+  if (!entry) return ''
+  const parsed = termDefinition(term).parse(entry)
+  return parsed.ok ? termDefinition(term).format(parsed.value, entry) : entry.text
+}

@@ -1,0 +1,3 @@
+export { asLeftRecord } from './asLeft'
+export { csvCell, csvText } from './csv'
+export { readingEvidenceOf } from './judgeReading'

@@ -1,0 +1,21 @@
+import type { Bench } from '@calm/bench'
+import type { Logger } from 'pino'
+import type { CurrentJobs, LiveContext, LiveService } from '../live'
+import type { Sessions } from '../security'
+import type { Store } from '../store'
+
+/** What routes work with. */
+export interface AppContext {
+  readonly store: Store
+  readonly jobs: CurrentJobs
+  readonly live: LiveService
+  readonly liveContext: LiveContext
+  readonly bench: Bench | undefined
+  readonly sessions: Sessions
+  readonly guarded: boolean
+  readonly allowedHosts: readonly string[]
+  readonly log: Logger
+  readonly clock: () => number
+  readonly webRoot: string | undefined
+  readonly startedAt: number
+}

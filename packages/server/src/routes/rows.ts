@@ -1,0 +1,52 @@
+import { devicePatch, networkPatch, pointPatch, portPatch, termPut, versionOnly } from '@calm/contract'
+import { Router } from 'express'
+import type { ObjectSchema } from 'joi'
+import {
+  changeDevice,
+  changeNetwork,
+  changePoint,
+  changePort,
+  putTerm,
+  releaseForced,
+  removeDevice,
+  removeNetwork,
+  restoreDevice,
+  type Tx,
+} from '../store'
+import type { AppContext } from './context'
+import { bodyOf, partOf } from './input'
+
+/** Rows that people edit in place: each change names the version that was looked at. */
+export function rowRoutes({ store }: AppContext): Router {
+  const routes = Router()
+
+  const change = <T>(
+    method: 'patch' | 'post' | 'put' | 'delete',
+    path: string,
+    schema: ObjectSchema<T>,
+    work: (tx: Tx, id: string, body: T, part: (name: string) => string) => Promise<void>,
+  ) =>
+    routes[method](path, async (request, response) => {
+      const body = bodyOf(request, schema)
+      await store.write(request.who.name, (tx) =>
+        work(tx, partOf(request, 'id'), body, (name) => partOf(request, name)),
+      )
+      response.status(204).end()
+    })
+
+  change('patch', '/networks/:id', networkPatch, changeNetwork)
+  change('delete', '/networks/:id', versionOnly, (tx, id, body) => removeNetwork(tx, id, body.version))
+  change('patch', '/devices/:id', devicePatch, changeDevice)
+  change('delete', '/devices/:id', versionOnly, (tx, id, body) => removeDevice(tx, id, body.version))
+  routes.post('/devices/:id/restore', async (request, response) => {
+    await store.write(request.who.name, (tx) => restoreDevice(tx, partOf(request, 'id')))
+    response.status(204).end()
+  })
+  change('patch', '/ports/:id', portPatch, changePort)
+  change('patch', '/points/:id', pointPatch, changePoint)
+  change('put', '/handshakes/:id/terms/:termId/:end', termPut, (tx, id, body, part) =>
+    putTerm(tx, id, part('termId'), part('end'), body),
+  )
+  change('post', '/forced/:id/release', versionOnly, (tx, id, body) => releaseForced(tx, id, body.version))
+  return routes
+}

@@ -1,0 +1,7 @@
+export * from './change'
+export { CHAIN_START, firstBroken, hashOf } from './chain'
+export { readJob } from './readJob'
+export { addDecision, addEvidence, type EvidenceContent } from './record'
+export { notFound, Refused, refusedBecause } from './refusals'
+export { Store, type Tx } from './store'
+export { writeNewJob } from './writeJob'

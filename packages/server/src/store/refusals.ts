@@ -1,0 +1,23 @@
+import type { Problem } from '@calm/contract'
+
+/** What a route answers instead of doing what was asked. Thrown inside a write, so that nothing of it stays. */
+export class Refused extends Error {
+  constructor(
+    readonly status: 400 | 401 | 403 | 404 | 409 | 413 | 422,
+    readonly problems: readonly Problem[],
+    /** With 409: the row as it stands now. */
+    readonly current?: unknown,
+  ) {
+    super(problems.map((problem) => problem.what).join(' '))
+  }
+}
+
+export function notFound(what: string, id: string): Refused {
+  return new Refused(404, [
+    { what: `There is no such ${what}.`, where: 'id', expected: `the id of a ${what}`, found: id },
+  ])
+}
+
+export function refusedBecause(what: string, expected: string, found: string, where = ''): Refused {
+  return new Refused(422, [{ what, where, expected, found }])
+}

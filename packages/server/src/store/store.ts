@@ -1,0 +1,59 @@
+import { EventEmitter } from 'node:events'
+import type { DataSource, EntityManager } from 'typeorm'
+import { logEntries } from '../db'
+import { CHAIN_START, hashOf } from './chain'
+
+/** One write: everything in it happens, or nothing. */
+export interface Tx {
+  readonly manager: EntityManager
+  readonly who: string
+  readonly now: number
+  /** Adds a line to the job's log, chained to the one before. */
+  readonly log: (jobId: string, what: string, detail?: unknown) => Promise<void>
+}
+
+/** The database with its order of writes: one after the other, each in a transaction, each with its log lines. */
+export class Store {
+  readonly #changes = new EventEmitter().setMaxListeners(0)
+  #last: Promise<unknown> = Promise.resolve()
+
+  constructor(
+    readonly source: DataSource,
+    readonly clock: () => number,
+  ) {}
+
+  /** Runs a write when those before it are done. SQLite has one writer, and log lines must follow each other. */
+  write<T>(who: string, work: (tx: Tx) => Promise<T>): Promise<T> {
+    const touched = new Set<string>()
+    const run = async () => {
+      const result = await this.source.transaction((manager) => {
+        const now = this.clock()
+        const log = async (jobId: string, what: string, detail: unknown = {}) => {
+          touched.add(jobId)
+          const before = await manager.findOne(logEntries, { where: { jobId }, order: { sequence: 'DESC' } })
+          const content = {
+            jobId,
+            at: now,
+            who,
+            what,
+            detail: JSON.stringify(detail),
+            previousHash: before?.hash ?? CHAIN_START,
+          }
+          await manager.insert(logEntries, { ...content, hash: hashOf(content) })
+        }
+        return work({ manager, who, now, log })
+      })
+      for (const jobId of touched) this.#changes.emit('job', jobId)
+      return result
+    }
+    const result = this.#last.then(run, run)
+    this.#last = result.catch(() => undefined)
+    return result
+  }
+
+  /** Calls back after every write that touched a job. Returns the way to stop it. */
+  onChange(listener: (jobId: string) => void): () => void {
+    this.#changes.on('job', listener)
+    return () => this.#changes.off('job', listener)
+  }
+}

@@ -1,0 +1,126 @@
+import { randomUUID } from 'node:crypto'
+import type { Job } from '@calm/core/job'
+import type { EntitySchema, ObjectLiteral } from 'typeorm'
+import { decisions, devices, evidence, forced, handshakes, jobs, networks, points, ports, terms } from '../db'
+import type { Tx } from './store'
+
+/** SQLite takes a limited number of values in one statement. */
+const ROWS_AT_ONCE = 50
+
+/**
+ * Writes a whole job as new rows. Every id gets a new one, the same for the same, so a job may be imported twice.
+ * @returns the id of the new job
+ */
+export async function writeNewJob(tx: Tx, job: Job, how: string): Promise<string> {
+  const ids = new Map<string, string>()
+  const fresh = (id: string) => {
+    const known = ids.get(id) ?? randomUUID()
+    ids.set(id, known)
+    return known
+  }
+  const freshOrNone = (id: string | null) => (id === null ? null : fresh(id))
+  const add = async <T extends ObjectLiteral>(table: EntitySchema<T>, rows: readonly T[]) => {
+    for (let k = 0; k < rows.length; k += ROWS_AT_ONCE) {
+      await tx.manager.insert(table, rows.slice(k, k + ROWS_AT_ONCE))
+    }
+  }
+  const jobId = fresh(job.id)
+  const { name, place, mode } = job
+  await add(jobs, [{ id: jobId, name, place, mode, version: 1, createdAt: tx.now, removedAt: null }])
+  await add(
+    networks,
+    job.networks.map((row) => ({ ...row, id: fresh(row.id), jobId, removedAt: null })),
+  )
+  // Devices first without what they hang behind: that row may come later.
+  await add(
+    devices,
+    job.devices.map(({ ports: _ports, ...row }) => ({
+      ...row,
+      id: fresh(row.id),
+      jobId,
+      behindId: null,
+      removedAt: null,
+    })),
+  )
+  for (const device of job.devices) {
+    if (device.behindId !== null)
+      await tx.manager.update(devices, { id: fresh(device.id) }, { behindId: fresh(device.behindId) })
+  }
+  await add(
+    ports,
+    job.devices.flatMap((device) =>
+      device.ports.map((row) => ({
+        ...row,
+        id: fresh(row.id),
+        deviceId: fresh(device.id),
+        networkId: freshOrNone(row.networkId),
+      })),
+    ),
+  )
+  await add(
+    handshakes,
+    job.handshakes.map(({ terms: _t, points: _p, evidence: _e, decisions: _d, ...row }) => ({
+      ...row,
+      id: fresh(row.id),
+      jobId,
+      controllerId: fresh(row.controllerId),
+      deviceId: fresh(row.deviceId),
+      removedAt: null,
+    })),
+  )
+  const perHandshake = <T, R>(
+    pick: (handshake: Job['handshakes'][number]) => readonly T[],
+    make: (row: T, handshakeId: string, position: number) => R,
+  ) =>
+    job.handshakes.flatMap((handshake) =>
+      pick(handshake).map((row, position) => make(row, fresh(handshake.id), position)),
+    )
+  await add(
+    terms,
+    perHandshake(
+      (each) => each.terms,
+      (row, handshakeId) => ({ ...row, id: fresh(row.id), handshakeId }),
+    ),
+  )
+  await add(
+    points,
+    perHandshake(
+      (each) => each.points,
+      (row, handshakeId, position) => ({
+        ...row,
+        id: fresh(row.id),
+        handshakeId,
+        position,
+        served: row.served && JSON.stringify(row.served),
+        reference: row.reference && JSON.stringify(row.reference),
+        tolerance: JSON.stringify(row.tolerance),
+      }),
+    ),
+  )
+  await add(
+    evidence,
+    perHandshake(
+      (each) => each.evidence,
+      (row, handshakeId) => ({
+        ...row,
+        id: fresh(row.id),
+        handshakeId,
+        basis: JSON.stringify(row.basis),
+        detail: JSON.stringify(row.detail),
+      }),
+    ),
+  )
+  await add(
+    decisions,
+    perHandshake(
+      (each) => each.decisions,
+      (row, handshakeId) => ({ ...row, id: fresh(row.id), handshakeId }),
+    ),
+  )
+  await add(
+    forced,
+    job.forced.map((row) => ({ ...row, id: fresh(row.id), jobId })),
+  )
+  await tx.log(jobId, how, { name, devices: job.devices.length, handshakes: job.handshakes.length })
+  return jobId
+}

@@ -1,0 +1,62 @@
+// Builds the server (one file, our packages bundled in) and the page. Does nothing when nothing changed.
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { fileURLToPath, pathToFileURL } from 'node:url'
+
+export const root = dirname(dirname(fileURLToPath(import.meta.url)))
+const stamp = join(root, 'dist', 'built')
+
+/** A digest of every source that the build reads. */
+function sourceDigest() {
+  const hash = createHash('sha256')
+  const visit = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => a.name.localeCompare(b.name))) {
+      if (['node_modules', 'dist'].includes(entry.name) || entry.name.endsWith('.test.ts')) continue
+      const path = join(folder, entry.name)
+      if (entry.isDirectory()) visit(path)
+      else hash.update(path.slice(root.length)).update(readFileSync(path))
+    }
+  }
+  visit(join(root, 'packages'))
+  hash.update(readFileSync(join(root, 'package-lock.json')))
+  return hash.digest('hex')
+}
+
+/** @returns true when something was built, false when the last build still fits */
+export async function buildAll({ say = () => {} } = {}) {
+  const digest = sourceDigest()
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return false
+  say('building the server and the page')
+  const esbuild = await import('esbuild')
+  await esbuild.build({
+    entryPoints: [join(root, 'packages/server/src/main.ts')],
+    outfile: join(root, 'dist/server/main.mjs'),
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    logLevel: 'warning',
+    // Our own packages are TypeScript and are bundled; everything else comes from node_modules.
+    plugins: [
+      {
+        name: 'keep-libraries-outside',
+        setup(build) {
+          build.onResolve({ filter: /^[^./]/ }, ({ path }) =>
+            path.startsWith('@calm/') ? undefined : { path, external: true },
+          )
+        },
+      },
+    ],
+  })
+  const { build } = await import('vite')
+  await build({ root: join(root, 'packages/web'), logLevel: 'warn' })
+  mkdirSync(dirname(stamp), { recursive: true })
+  writeFileSync(stamp, digest)
+  return true
+}
+
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
+  console.log((await buildAll({ say: console.log })) ? 'built' : 'nothing changed since the last build')
+}
