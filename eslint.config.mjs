@@ -78,6 +78,11 @@ export default ts.config(
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
   { files: ['packages/web/**/*.tsx'], ...a11y.flatConfigs.recommended },
+  {
+    files: ['packages/web/**/*.tsx'],
+    // A field that a person has just asked for takes the focus; the rule still holds for bare elements.
+    rules: { 'jsx-a11y/no-autofocus': ['error', { ignoreNonDOM: true }] },
+  },
   ...boundaries,
   {
     rules: {

@@ -79,7 +79,7 @@ function nonceOf(response: Response): string {
 }
 
 function servePage(app: Express, root: string): void {
-  app.use('/assets', express.static(join(root, 'assets'), { immutable: true, maxAge: '1y' }))
+  app.use('/assets', express.static(join(root, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
   app.use(express.static(root, { index: false }))
   const page = readFileSync(join(root, 'index.html'), 'utf8')
   app.get(['/', '/*rest'], (_request, response) => {

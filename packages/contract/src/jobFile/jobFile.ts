@@ -4,8 +4,6 @@ import type { Job } from '@calm/core/job'
 export const JOB_FORMAT = 'calm-handshake-job'
 /** The version that this program writes, and the newest it reads. */
 export const JOB_FORMAT_VERSION = 1
-/** A job file may have at most this many bytes. */
-export const JOB_FILE_LIMIT = 20 * 1024 * 1024
 
 /** A job as a file. Ids are kept, so that links inside the file hold; on import the rows get new ones. */
 export interface JobFile {

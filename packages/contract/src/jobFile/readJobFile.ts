@@ -1,6 +1,7 @@
 import type { Job } from '@calm/core/job'
 import { foundText, problemsOf, type Problem } from '../problem'
-import { JOB_FILE_LIMIT, JOB_FORMAT, JOB_FORMAT_VERSION, type JobFile } from './jobFile'
+import { JOB_FILE_LIMIT } from '../limits'
+import { JOB_FORMAT, JOB_FORMAT_VERSION, type JobFile } from './jobFile'
 import { jobFileSchema } from './schema'
 
 export type JobFileReading =

@@ -1,1 +1,1 @@
-export { laptopAddresses, laptopInterfaces } from './interfaces'
+export { laptopInterfaces } from './interfaces'

@@ -1,0 +1,88 @@
+import type { Faults, LaptopInterface, Me, StandInView } from '@calm/contract'
+import type { Job } from '@calm/core/job'
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
+import { request } from './client'
+
+export interface JobSummary {
+  readonly id: string
+  readonly name: string
+  readonly place: string
+  readonly mode: Job['mode']
+  readonly deviceCount: number
+  readonly handshakeCount: number
+  readonly provenCount: number
+  readonly neededCount: number
+}
+
+export interface JobLog {
+  readonly entries: readonly { sequence: number; at: number; who: string; what: string; hash: string }[]
+  readonly whole: boolean
+  readonly brokenAt: number | null
+}
+
+const jobKey = (jobId: string) => ['job', jobId]
+
+export const useJobs = () =>
+  useQuery({ queryKey: ['jobs'], queryFn: () => request<readonly JobSummary[]>('GET', '/jobs') })
+
+export const useJob = (jobId: string) =>
+  useQuery({ queryKey: jobKey(jobId), queryFn: () => request<Job>('GET', `/jobs/${jobId}`) })
+
+export const useLaptop = () =>
+  useQuery({
+    queryKey: ['laptop'],
+    queryFn: () => request<readonly LaptopInterface[]>('GET', '/laptop'),
+    refetchInterval: 5_000,
+  })
+
+export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => request<Me>('GET', '/me'), staleTime: Infinity })
+
+export const useJobLog = (jobId: string) =>
+  useQuery({ queryKey: [...jobKey(jobId), 'log'], queryFn: () => request<JobLog>('GET', `/jobs/${jobId}/log`) })
+
+export const useBench = () =>
+  useQuery({
+    queryKey: ['bench'],
+    queryFn: () => request<readonly StandInView[]>('GET', '/bench'),
+    refetchInterval: 1_000,
+  })
+
+export function useSetFaults() {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: ({ tag, faults }: { tag: string; faults: Faults }) =>
+      request<readonly StandInView[]>('PUT', `/bench/${encodeURIComponent(tag)}`, faults),
+    onSuccess: (list) => client.setQueryData(['bench'], list),
+  })
+}
+
+/** One change of a job: how it is sent, and what it makes of the job at once, before the server has answered. */
+export interface JobChange {
+  readonly method: 'POST' | 'PATCH' | 'PUT' | 'DELETE'
+  readonly path: string
+  readonly body?: unknown
+  readonly foresee?: (job: Job) => Job
+}
+
+/** Sends changes of a job. What was foreseen is taken back when the server refuses. */
+export function useJobChange(jobId: string) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: ({ method, path, body }: JobChange) => request<{ id?: string } | undefined>(method, path, body),
+    onMutate: async ({ foresee }) => {
+      if (!foresee) return {}
+      await client.cancelQueries({ queryKey: jobKey(jobId), exact: true })
+      const before = client.getQueryData<Job>(jobKey(jobId))
+      if (before) client.setQueryData(jobKey(jobId), foresee(before))
+      return { before }
+    },
+    onError: (_reason, _change, context) => {
+      if (context?.before) client.setQueryData(jobKey(jobId), context.before)
+    },
+    onSettled: () => refreshJob(client, jobId),
+  })
+}
+
+export function refreshJob(client: QueryClient, jobId: string) {
+  return client.invalidateQueries({ queryKey: jobKey(jobId) })
+}

@@ -1,0 +1,70 @@
+import type { LiveHop, LiveReading } from '@calm/contract'
+import { useQueryClient } from '@tanstack/react-query'
+import { createContext, useContext, useEffect, useMemo, useState } from 'react'
+import { refreshJob } from './queries'
+
+export type Readings = Readonly<Partial<Record<LiveHop, LiveReading>>>
+
+interface Stream {
+  /** `lost` while the server does not answer; the page goes on with what it has. */
+  readonly state: 'opening' | 'live' | 'lost'
+  readonly lostSince: number | undefined
+  readonly readings: Readings
+  /** Which handshake is read live; the stages say it. */
+  readonly watch: (handshakeId: string | undefined) => void
+}
+
+const StreamContext = createContext<Stream | undefined>(undefined)
+
+/** One event stream for a page: changes of the job, and the readings of the handshake that is watched. */
+export function StreamProvider({ jobId, children }: { jobId: string; children: React.ReactNode }) {
+  const client = useQueryClient()
+  const [handshakeId, watch] = useState<string | undefined>(undefined)
+  const [state, setState] = useState<Stream['state']>('opening')
+  const [lostSince, setLostSince] = useState<number | undefined>(undefined)
+  const [readings, setReadings] = useState<Readings>({})
+
+  useEffect(() => {
+    setReadings({})
+    const source = new EventSource(`/api/jobs/${jobId}/stream${handshakeId ? `?live=${handshakeId}` : ''}`)
+    let wasLost = false
+    source.addEventListener('hello', () => {
+      setState('live')
+      setLostSince(undefined)
+      if (wasLost) void refreshJob(client, jobId)
+      wasLost = false
+    })
+    source.addEventListener('changed', () => void refreshJob(client, jobId))
+    source.addEventListener('reading', (event) => {
+      const reading = JSON.parse(event.data) as LiveReading
+      setReadings((before) => ({ ...before, [reading.hop]: reading }))
+    })
+    source.onerror = () => {
+      wasLost = true
+      setState('lost')
+      // What was read before is not live any more and must not look it.
+      setReadings({})
+      setLostSince((before) => before ?? Date.now())
+    }
+    return () => source.close()
+  }, [client, jobId, handshakeId])
+
+  const value = useMemo(() => ({ state, lostSince, readings, watch }), [state, lostSince, readings])
+  return <StreamContext value={value}>{children}</StreamContext>
+}
+
+export function useStream(): Stream {
+  const stream = useContext(StreamContext)
+  if (!stream) throw new Error('useStream needs a StreamProvider above it')
+  return stream
+}
+
+/** Watches a handshake while the component stands on the screen. */
+export function useLiveReadings(handshakeId: string | undefined): Readings {
+  const { watch, readings } = useStream()
+  useEffect(() => {
+    watch(handshakeId)
+    return () => watch(undefined)
+  }, [watch, handshakeId])
+  return readings
+}

@@ -1,0 +1,1 @@
+export { ForcedValues } from './forcedValues'

@@ -1,0 +1,2 @@
+export { HandOverPage } from './handOverPage'
+export { RecordPage } from './recordPage'

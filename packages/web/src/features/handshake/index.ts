@@ -1,0 +1,1 @@
+export { HandshakePicker, useChosenHandshake } from './handshakePicker'

@@ -1,0 +1,154 @@
+import { newDevice, problemsOf, type NewDevice, type Problem } from '@calm/contract'
+import { formatIpv4, laptopAddresses } from '@calm/core/address'
+import { deviceKinds, proposeAddress, type DeviceKind, type Job } from '@calm/core/job'
+import { useState } from 'react'
+import { Controller, useForm } from 'react-hook-form'
+import { ProblemError, useLaptop } from '../../api'
+import { Choice, Dialog, Field, Problems } from '../../ui'
+
+interface Form {
+  readonly tag: string
+  readonly what: string
+  readonly kind: DeviceKind
+  readonly networkId: string
+  readonly address: string
+  readonly unitId: string
+  readonly behindId: string
+}
+
+/** The form as it travels. A number that cannot be read stays a text, so that the schema can say what was found. */
+function deviceOf(form: Form, job: Job): unknown {
+  const network = job.networks.find((each) => each.id === form.networkId)
+  const unit = form.unitId.trim()
+  return {
+    tag: form.tag.trim(),
+    what: form.what.trim(),
+    kind: form.kind,
+    behindId: form.behindId || null,
+    unitId: unit === '' ? null : /^\d+$/.test(unit) ? Number(unit) : unit,
+    asFound: '',
+    note: '',
+    port: form.behindId
+      ? null
+      : {
+          name: 'Ethernet',
+          networkId: form.networkId || null,
+          address: form.address.trim() || null,
+          prefix: null,
+          gateway: network?.gateway ?? null,
+          tcpPort: 502,
+        },
+  }
+}
+
+/** A new device: its tag is enough; the rest can be filled in the table. */
+export default function AddDevice({
+  job,
+  onAdd,
+  onClose,
+}: {
+  job: Job
+  onAdd: (device: NewDevice) => Promise<unknown>
+  onClose: () => void
+}) {
+  const laptop = useLaptop()
+  const [problems, setProblems] = useState<readonly Problem[]>([])
+  const [trouble, setTrouble] = useState<unknown>(undefined)
+  const { control, handleSubmit, watch, setValue } = useForm<Form>({
+    defaultValues: {
+      tag: '',
+      what: '',
+      kind: 'meter',
+      networkId: job.networks[0]?.id ?? '',
+      address: '',
+      unitId: '1',
+      behindId: '',
+    },
+  })
+  const kind = watch('kind')
+  const networkId = watch('networkId')
+  const behindId = watch('behindId')
+  const proposal = networkId ? proposeAddress(job, networkId, kind, laptopAddresses(laptop.data ?? [])) : undefined
+
+  const save = handleSubmit(async (form) => {
+    setTrouble(undefined)
+    const { error, value } = newDevice.validate(deviceOf(form, job), { abortEarly: false, convert: false })
+    if (error) return setProblems(problemsOf(error))
+    setProblems([])
+    try {
+      await onAdd(value as NewDevice)
+      onClose()
+    } catch (reason) {
+      if (reason instanceof ProblemError && reason.problems.every((problem) => problem.where !== ''))
+        setProblems(reason.problems)
+      else setTrouble(reason)
+    }
+  })
+  const troubleAt = (where: string) =>
+    problems.find((problem) => problem.where === where || problem.where === `port.${where}`)
+  const text = (name: keyof Form, label: string, typed = false) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field }) => (
+        <Field label={label} typed={typed} value={field.value} onChange={field.onChange} trouble={troubleAt(name)} />
+      )}
+    />
+  )
+  const choice = (name: keyof Form, label: string, choices: readonly { value: string; label: string }[]) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field }) => <Choice label={label} value={field.value} choices={choices} onChange={field.onChange} />}
+    />
+  )
+  return (
+    <Dialog title="Add a device" open onClose={onClose}>
+      <form onSubmit={(event) => void save(event)} noValidate>
+        <div className="form-grid">
+          {text('tag', 'Tag')}
+          {text('what', 'What it is')}
+          {choice(
+            'kind',
+            'Kind',
+            Object.entries(deviceKinds).map(([value, facts]) => ({ value, label: facts.name })),
+          )}
+          {choice('behindId', 'Behind', [
+            { value: '', label: 'nothing: own network port' },
+            ...job.devices.map((device) => ({ value: device.id, label: device.tag })),
+          ])}
+          {behindId === '' &&
+            choice('networkId', 'Network', [
+              { value: '', label: 'none yet' },
+              ...job.networks.map((network) => ({ value: network.id, label: network.name })),
+            ])}
+          {text('unitId', 'Unit id', true)}
+          {behindId === '' && (
+            <div className="whole grid gap-2">
+              {text('address', 'Planned address', true)}
+              {proposal && (
+                <div>
+                  <button
+                    type="button"
+                    className="quiet"
+                    onClick={() => setValue('address', formatIpv4(proposal.address))}
+                  >
+                    Propose a free address: {formatIpv4(proposal.address)}
+                  </button>{' '}
+                  <span className="note">{proposal.reasons.join('; ')}.</span>
+                </div>
+              )}
+            </div>
+          )}
+        </div>
+        <Problems reason={trouble} />
+        <div className="form-actions">
+          <button type="submit" className="act tall">
+            Add
+          </button>
+          <span className="note">Changes the plan only.</span>
+        </div>
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,145 @@
+import { formatIpv4, formatSubnet } from '@calm/core/address'
+import type { Job } from '@calm/core/job'
+import { ChevronLeft, ChevronRight, Pencil, Plus } from 'lucide-react'
+import { useMemo, useState } from 'react'
+import { TapeDrawing } from './tapeDrawing'
+import { tapeOf } from './tapeModel'
+
+interface TapeProps {
+  readonly job: Job
+  readonly networkId: string | undefined
+  readonly onNetwork: (networkId: string) => void
+  readonly onPick: (deviceId: string) => void
+  readonly onEdit: (networkId: string | undefined) => void
+}
+
+/** The addresses of one network as a ruler, with the key to its marks. */
+export function AddressTape({ job, networkId, onNetwork, onPick, onEdit }: TapeProps) {
+  const [window, setWindow] = useState(0)
+  const shownId = networkId ?? busiestNetwork(job)
+  const tape = useMemo(() => (shownId ? tapeOf(job, shownId, window) : undefined), [job, shownId, window])
+  return (
+    <section className="tape" aria-label="Address tape">
+      <div className="tape-head">
+        <span className="tabs" role="group" aria-label="Network">
+          {job.networks.map((network) => (
+            <button
+              key={network.id}
+              type="button"
+              aria-pressed={network.id === shownId}
+              onClick={() => {
+                onNetwork(network.id)
+                setWindow(0)
+              }}
+            >
+              {network.name}
+            </button>
+          ))}
+        </span>
+        {tape && (
+          <>
+            <b className="typed">{formatSubnet(tape.network.subnet)}</b>
+            {tape.windowCount > 1 && (
+              <span className="flex items-center">
+                <button
+                  type="button"
+                  className="icon-button"
+                  aria-label="Addresses before"
+                  disabled={tape.windowIndex === 0}
+                  onClick={() => setWindow(tape.windowIndex - 1)}
+                >
+                  <ChevronLeft size={16} />
+                </button>
+                <span className="typed">
+                  {formatIpv4(tape.window.first)} to {formatIpv4(tape.window.last)}
+                </span>
+                <button
+                  type="button"
+                  className="icon-button"
+                  aria-label="Addresses after"
+                  disabled={tape.windowIndex === tape.windowCount - 1}
+                  onClick={() => setWindow(tape.windowIndex + 1)}
+                >
+                  <ChevronRight size={16} />
+                </button>
+              </span>
+            )}
+            <TapeKey />
+            <span className="right">{tape.freeCount} free</span>
+          </>
+        )}
+        <span className="flex">
+          {shownId && (
+            <button
+              type="button"
+              className="icon-button"
+              aria-label="Edit network"
+              title="Edit network"
+              onClick={() => onEdit(shownId)}
+            >
+              <Pencil size={15} />
+            </button>
+          )}
+          <button
+            type="button"
+            className="icon-button"
+            aria-label="Add a network"
+            title="Add a network"
+            onClick={() => onEdit(undefined)}
+          >
+            <Plus size={17} />
+          </button>
+        </span>
+      </div>
+      {tape ? (
+        <TapeDrawing tape={tape} onPick={onPick} />
+      ) : (
+        <p className="note">There is no network yet. Add one: its block, its gateway, and what is kept back.</p>
+      )}
+    </section>
+  )
+}
+
+/** The network that most devices are planned for. */
+function busiestNetwork(job: Job): string | undefined {
+  const count = (id: string) =>
+    job.devices.flatMap((device) => device.ports).filter((port) => port.networkId === id).length
+  return [...job.networks].sort((a, b) => count(b.id) - count(a.id))[0]?.id
+}
+
+function TapeKey() {
+  return (
+    <>
+      <span className="key">
+        <svg width="10" height="14" aria-hidden>
+          <path className="t-used" d="M2 0H8V14H2Z" />
+        </svg>
+        sits there
+      </span>
+      <span className="key">
+        <svg width="10" height="14" aria-hidden>
+          <path className="t-plan" d="M2.75 .75H7.25V13.25H2.75Z" />
+        </svg>
+        planned
+      </span>
+      <span className="key">
+        <svg width="16" height="14" aria-hidden>
+          <path className="t-odds" d="M1 0H7V11H1ZM9 3H15V14H9Z" />
+        </svg>
+        wanted twice
+      </span>
+      <span className="key">
+        <svg width="12" height="14" aria-hidden>
+          <path className="t-here" d="M6 1l4 6-4 6-4-6z" />
+        </svg>
+        found here, moving out
+      </span>
+      <span className="key">
+        <svg width="10" height="14" aria-hidden>
+          <path className="t-res" d="M1 3H4V14H1ZM5 3H8V14H5Z" />
+        </svg>
+        reserved
+      </span>
+    </>
+  )
+}

@@ -1,0 +1,128 @@
+import { formatIpv4, laptopAddresses } from '@calm/core/address'
+import { proposeAddress, type Job } from '@calm/core/job'
+import { useMemo } from 'react'
+import { Link } from 'react-router'
+import { useLaptop } from '../../api'
+import { Problems } from '../../ui'
+import { DeviceDetails } from './deviceDetails'
+import { FindingView } from './findingView'
+import type { DeviceLine } from './lines'
+import type { LineUp } from './useLineUp'
+
+/** About the chosen line: what is found, the way out, and what the table has no room for. */
+export function SidePanel({
+  job,
+  line,
+  lineUp,
+  onRemove,
+}: {
+  job: Job
+  line: DeviceLine | undefined
+  lineUp: LineUp
+  onRemove: () => void
+}) {
+  if (!line) {
+    return (
+      <aside className="lu-side" aria-label="About the chosen line">
+        <p className="soft">
+          Choose a line to see what is found about it. J and K go up and down, O to the next at odds.
+        </p>
+      </aside>
+    )
+  }
+  const serious = line.findings.filter((finding) => finding.severity !== 'worth-knowing')
+  const notes = line.findings.filter((finding) => finding.severity === 'worth-knowing')
+  const handshake = job.handshakes.find((each) => each.deviceId === line.device.id)
+  return (
+    <aside className="lu-side" aria-label="About the chosen line">
+      <Problems reason={lineUp.problem} />
+      {[...serious, ...notes].map((finding) => (
+        <FindingView
+          key={finding.rule + finding.subject.id}
+          finding={finding}
+          onFix={(fix) => void lineUp.applyFix(fix)}
+        />
+      ))}
+      {line.findings.length === 0 && (
+        <>
+          <h2>{line.device.tag}</h2>
+          <p>
+            {line.device.ports[0]?.address
+              ? 'Nothing in the plan speaks against its address.'
+              : 'It has no planned address.'}
+          </p>
+        </>
+      )}
+      <ProposeAction job={job} line={line} lineUp={lineUp} />
+      <p className="mt-3 flex gap-2 flex-wrap">
+        {handshake ? (
+          <>
+            <Link className="plain" to={`/jobs/${job.id}/terms/${handshake.id}`}>
+              Terms
+            </Link>
+            <Link className="plain" to={`/jobs/${job.id}/proof/${handshake.id}`}>
+              Proof
+            </Link>
+          </>
+        ) : (
+          <BeginHandshake job={job} line={line} lineUp={lineUp} />
+        )}
+      </p>
+      <DeviceDetails key={line.device.id} job={job} device={line.device} lineUp={lineUp} onRemove={onRemove} />
+    </aside>
+  )
+}
+
+/** A free address, with the reasons that make it one. */
+function ProposeAction({ job, line, lineUp }: { job: Job; line: DeviceLine; lineUp: LineUp }) {
+  const laptop = useLaptop()
+  const [port] = line.device.ports
+  const networkId = port?.networkId ?? job.networks[0]?.id
+  const open = port !== undefined && port.address === null && networkId !== undefined
+  const proposal = useMemo(
+    () =>
+      open && networkId
+        ? proposeAddress(job, networkId, line.device.kind, laptopAddresses(laptop.data ?? []))
+        : undefined,
+    [open, networkId, job, line.device.kind, laptop.data],
+  )
+  if (!open || !port) return null
+  if (!proposal) return <p className="note">Every address of its network is taken.</p>
+  const text = formatIpv4(proposal.address)
+  return (
+    <div className="grid gap-2 mt-3">
+      <button
+        type="button"
+        className="act wide"
+        data-fix
+        onClick={() => void lineUp.editPort(line.device, port, { address: text, networkId: networkId ?? null })}
+      >
+        Plan {text} for {line.device.tag}
+      </button>
+      <ul className="note">
+        {proposal.reasons.map((reason) => (
+          <li key={reason}>– {reason}</li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+function BeginHandshake({ job, line, lineUp }: { job: Job; line: DeviceLine; lineUp: LineUp }) {
+  const controllers = job.devices.filter((device) => device.kind === 'controller' && device.id !== line.device.id)
+  if (controllers.length === 0 || line.device.kind === 'controller') return null
+  return (
+    <>
+      {controllers.slice(0, 3).map((controller) => (
+        <button
+          key={controller.id}
+          type="button"
+          className="quiet"
+          onClick={() => void lineUp.add('handshakes', { controllerId: controller.id, deviceId: line.device.id })}
+        >
+          Begin handshake with {controller.tag}
+        </button>
+      ))}
+    </>
+  )
+}

@@ -1,0 +1,69 @@
+import type { Handshake, Job, Point } from '@calm/core/job'
+import { useRef } from 'react'
+import { useJobChange } from '../../api'
+import { usePageKeys } from '../../shell'
+import { Glyph, Problems } from '../../ui'
+import type { Proof } from './useProof'
+
+/** Records what is seen now. The server judges its own readings again; the page cannot make a reading proven. */
+export function RecordBox({
+  job,
+  handshake,
+  point,
+  proof,
+}: {
+  job: Job
+  handshake: Handshake
+  point: Point
+  proof: Proof
+}) {
+  const change = useJobChange(job.id)
+  const button = useRef<HTMLButtonElement>(null)
+  const { judgement, readings } = proof
+  const record = () => {
+    if (!readings.device) return
+    change.mutate(
+      {
+        method: 'POST',
+        path: `/handshakes/${handshake.id}/reading`,
+        body: {
+          pointId: point.id,
+          deviceReading: readings.device.sequence,
+          controllerReading: proof.asksController ? (readings.controller?.sequence ?? null) : null,
+          controllerTyped: proof.asksController ? null : proof.controllerTyped.text,
+          shownTyped: point.shownAt === '' ? null : proof.shownTyped.text,
+          typedAt: proof.shownTyped.at || proof.controllerTyped.at || Date.now(),
+        },
+      },
+      { onSuccess: () => proof.letGo() },
+    )
+  }
+  usePageKeys({ R: () => button.current?.click(), H: () => proof.toggleHold() })
+  const { verdict } = judgement
+  return (
+    <section className="grid gap-2" aria-label="Record">
+      <button type="button" className="quiet tall wide" aria-pressed={proof.held} onClick={proof.toggleHold}>
+        {proof.held ? 'Let the device side go' : 'Hold the device side'} <kbd>H</kbd>
+      </button>
+      <button
+        ref={button}
+        type="button"
+        className="act tall wide"
+        disabled={verdict === 'open' || change.isPending}
+        onClick={record}
+      >
+        <Glyph state={verdict === 'proven' ? 'in-hand' : 'not-started'} size={16} />
+        {verdict === 'proven'
+          ? 'Record reading as proven'
+          : verdict === 'at-odds'
+            ? 'Record reading as at odds'
+            : 'Nothing to record yet'}
+      </button>
+      <p className="note">
+        {verdict === 'open' ? judgement.say : 'Saves words, values, times and the reference, signed with your name.'}
+        {judgement.apart !== undefined && ` ${(judgement.apart / 1000).toFixed(1)} s lie between the readings.`}
+      </p>
+      <Problems reason={change.error} />
+    </section>
+  )
+}

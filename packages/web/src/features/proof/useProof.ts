@@ -1,0 +1,101 @@
+import type { LiveReading } from '@calm/contract'
+import { deviceOf, handshakeTermsOf, type Handshake, type Job, type Point } from '@calm/core/job'
+import { judgePath, type Observation, type PathJudgement } from '@calm/core/path'
+import { readPlanOf } from '@calm/core/terms'
+import { instant } from '@calm/core/units'
+import { parseDecimal } from '@calm/core/values'
+import { useMemo, useState } from 'react'
+import { useLiveReadings, type Readings } from '../../api'
+
+/** What is typed at a hop that cannot be asked. */
+export interface TypedValue {
+  readonly text: string
+  readonly at: number
+}
+
+const nothing: TypedValue = { text: '', at: 0 }
+
+/** The path of a point: what is read live or held, what is typed, and how core judges it. */
+export function useProof(job: Job, handshake: Handshake, point: Point) {
+  const live = useLiveReadings(handshake.id)
+  const [held, setHeld] = useState<Readings | undefined>(undefined)
+  const [controllerTyped, setControllerTyped] = useState(nothing)
+  const [shownTyped, setShownTyped] = useState(nothing)
+  const readings = held ?? live
+  const asksController = point.served !== null
+
+  const judgement = useMemo(
+    () =>
+      judge(
+        job,
+        handshake,
+        point,
+        readings,
+        held !== undefined,
+        asksController ? undefined : controllerTyped,
+        point.shownAt === '' ? undefined : shownTyped,
+      ),
+    [job, handshake, point, readings, held, asksController, controllerTyped, shownTyped],
+  )
+  return {
+    readings,
+    held: held !== undefined,
+    /** Freezes what is live, so that the other side can be typed in peace; pressed again, lets it go. */
+    toggleHold: () => setHeld((before) => (before ? undefined : live)),
+    letGo: () => setHeld(undefined),
+    asksController,
+    controllerTyped,
+    setControllerTyped: (text: string) => setControllerTyped({ text, at: Date.now() }),
+    shownTyped,
+    setShownTyped: (text: string) => setShownTyped({ text, at: Date.now() }),
+    judgement,
+  }
+}
+
+export type Proof = ReturnType<typeof useProof>
+
+function judge(
+  job: Job,
+  handshake: Handshake,
+  point: Point,
+  readings: Readings,
+  held: boolean,
+  controllerTyped: TypedValue | undefined,
+  shownTyped: TypedValue | undefined,
+): PathJudgement {
+  const tag = (id: string) => deviceOf(job, id)?.tag ?? ''
+  const plan = readPlanOf(handshakeTermsOf(job, handshake), 'device')
+  const seen = (at: string, reading: LiveReading | undefined): Observation => ({
+    at,
+    words: reading?.words ?? undefined,
+    value: reading?.value ?? undefined,
+    seen: reading ? instant(reading.at) : undefined,
+    source: held ? 'held' : 'live',
+    silence: reading ? reading.silence : 'Waiting for the first answer.',
+  })
+  const typed = (at: string, { text, at: when }: TypedValue): Observation => {
+    const read = parseDecimal(text)
+    return {
+      at,
+      words: undefined,
+      value: read.ok ? read.value : undefined,
+      seen: read.ok ? instant(when) : undefined,
+      source: 'typed',
+      silence: read.ok ? '' : text === '' ? 'Type what it shows.' : read.refusal.what,
+    }
+  }
+  return judgePath({
+    hops: [
+      seen(tag(handshake.deviceId), readings.device),
+      controllerTyped
+        ? typed(tag(handshake.controllerId), controllerTyped)
+        : seen(tag(handshake.controllerId), readings.controller),
+      ...(shownTyped ? [typed(point.shownAt, shownTyped)] : []),
+    ],
+    reference: point.reference?.value,
+    tolerance: point.tolerance,
+    unit: point.unit,
+    format: plan.ok ? plan.value.format : undefined,
+    scale: plan.ok ? plan.value.scale : 1,
+  })
+}

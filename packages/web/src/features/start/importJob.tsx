@@ -1,0 +1,57 @@
+import type { Job } from '@calm/core/job'
+import { JOB_FILE_LIMIT } from '@calm/contract/limits'
+import { useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { ProblemError, request } from '../../api'
+import { Problems } from '../../ui'
+
+/** Takes a job file in. A bad file changes nothing, and every problem is listed with its path. */
+export function ImportJob() {
+  const input = useRef<HTMLInputElement>(null)
+  const [fileName, setFileName] = useState('')
+  const [trouble, setTrouble] = useState<unknown>(undefined)
+  const navigate = useNavigate()
+  const take = async (file: File) => {
+    setFileName(file.name)
+    setTrouble(undefined)
+    try {
+      if (file.size > JOB_FILE_LIMIT) {
+        const size = `${(file.size / 1024 / 1024).toFixed(1)} MB`
+        throw new ProblemError(413, [
+          { what: `The file is too large: ${size}.`, where: file.name, expected: 'at most 20 MB', found: size },
+        ])
+      }
+      const job = await request<Job>('POST', '/jobs/import', await file.text())
+      await navigate(`/jobs/${job.id}/line-up`)
+    } catch (reason) {
+      setTrouble(reason)
+    }
+  }
+  return (
+    <section>
+      <h2>Take in a job file</h2>
+      <p className="note">
+        A file that this program wrote (.job.json). It becomes a new job; nothing that is here changes.
+      </p>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        aria-label="Job file"
+        className="visually-hidden"
+        onChange={(event) => {
+          const [file] = event.target.files ?? []
+          if (file) void take(file)
+          event.target.value = ''
+        }}
+      />
+      <button type="button" className="quiet tall" onClick={() => input.current?.click()}>
+        Choose a file
+      </button>
+      {fileName !== '' && trouble !== undefined && (
+        <p className="note">{fileName} was not taken in. Nothing has changed.</p>
+      )}
+      <Problems reason={trouble} />
+    </section>
+  )
+}

@@ -1,0 +1,108 @@
+import type { Finding } from '@calm/core/findings'
+import type { Job } from '@calm/core/job'
+import { format } from 'date-fns'
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
+import { Outlet, useNavigate, useOutletContext, useParams } from 'react-router'
+import { StreamProvider, useJob, useLaptop, useStream } from '../api'
+import { Glyph } from '../ui'
+import { useFindings } from '../workers'
+import { KeysDialog, usePageKeys } from './keys'
+import { ModePlate } from './modePlate'
+import { stagesOf } from './stages'
+import { Strip } from './strip'
+import { Walk } from './walk'
+import { PageProblemText } from './pageProblem'
+
+const FindBox = lazy(() => import('./findBox'))
+
+/** What every stage is given. */
+export interface StageContext {
+  readonly job: Job
+  readonly findings: readonly Finding[]
+}
+
+export const useStage = () => useOutletContext<StageContext>()
+
+/** Frame, plate, strip and walk around a stage of a job. */
+export function JobShell() {
+  const { jobId = '' } = useParams()
+  const job = useJob(jobId)
+  if (job.data) {
+    return (
+      <StreamProvider jobId={jobId}>
+        <Shell job={job.data} />
+      </StreamProvider>
+    )
+  }
+  if (job.isError) return <PageProblemText reason={job.error} />
+  return <p className="p-6 note">Reading the job…</p>
+}
+
+function Shell({ job }: { job: Job }) {
+  const laptop = useLaptop()
+  const findings = useFindings(job, laptop.data)
+  const stages = useMemo(() => stagesOf(job, findings), [job, findings])
+  const [finding, setFinding] = useState(false)
+  const [keys, setKeys] = useState(false)
+  const navigate = useNavigate()
+
+  useEffect(() => {
+    document.documentElement.dataset.mode = job.mode
+    document.title = `${job.name} · Calm Handshake`
+  }, [job.mode, job.name])
+
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return
+      event.preventDefault()
+      setFinding(true)
+    }
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  }, [])
+
+  const pageKeys = useMemo(() => {
+    const go = (path: string) => () => void navigate(`/jobs/${job.id}/${path}`)
+    return {
+      1: go('line-up'),
+      3: go('terms'),
+      5: go('proof'),
+      6: go('hand-over'),
+      7: go('bench'),
+      '?': () => setKeys(true),
+    }
+  }, [navigate, job.id])
+  usePageKeys(pageKeys)
+
+  return (
+    <div className="app">
+      <ModePlate job={job} />
+      <Strip job={job} onFind={() => setFinding(true)} onKeys={() => setKeys(true)} />
+      <Walk stages={stages} bench={job.mode === 'bench'} />
+      <Outlet context={{ job, findings } satisfies StageContext} />
+      <LostNote />
+      {finding && (
+        <Suspense>
+          <FindBox job={job} stages={stages} onClose={() => setFinding(false)} />
+        </Suspense>
+      )}
+      <KeysDialog open={keys} onClose={() => setKeys(false)} />
+    </div>
+  )
+}
+
+/** Stands on the screen while the server is away. Nothing typed is thrown away. */
+function LostNote() {
+  const { state, lostSince } = useStream()
+  if (state !== 'lost') return null
+  return (
+    <p className="lost" role="alert">
+      <Glyph state="at-odds" size={18} />
+      <span>
+        The server does not answer{lostSince === undefined ? '' : ` since ${format(lostSince, 'HH:mm:ss')}`}. What
+        stands here is from before; what you type stays, and saving works again when the server is back. See the window
+        where it was started.
+      </span>
+    </p>
+  )
+}

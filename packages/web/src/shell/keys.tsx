@@ -1,0 +1,57 @@
+import { useEffect } from 'react'
+import { Dialog } from '../ui'
+
+/** Whether a key press is meant for a field, not for the page. */
+export function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+}
+
+/** Listens to single keys of the page while it is not typed in and no dialog is open. */
+export function usePageKeys(handlers: Readonly<Record<string, () => void>>): void {
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return
+      if (document.querySelector('[role=dialog]')) return
+      // Enter on a button or link belongs to it.
+      if (event.key === 'Enter' && event.target instanceof Element && event.target.closest('button, a')) return
+      const handler = handlers[event.key] ?? handlers[event.key.toUpperCase()]
+      if (!handler) return
+      event.preventDefault()
+      handler()
+    }
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  }, [handlers])
+}
+
+const keyList: readonly (readonly [string, string])[] = [
+  ['Ctrl K', 'find'],
+  ['1 3 5 6', 'Line-up, Terms, Proof, Hand-over'],
+  ['7', 'Bench'],
+  ['J K', 'next, previous line or handshake'],
+  ['Enter', 'open, edit'],
+  ['F2', 'edit a value in place'],
+  ['Escape', 'leave it as it was'],
+  ['O', 'next at odds'],
+  ['F', 'to the fix (never fires it)'],
+  ['A', 'add a device'],
+  ['Ctrl Z', 'undo in Line-up'],
+  ['H', 'hold the device side, let it go'],
+  ['R', 'record'],
+  ['?', 'this list'],
+]
+
+export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog title="Keys" say="On the plant no single key writes to a device." open={open} onClose={onClose}>
+      <dl className="keys-list">
+        {keyList.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt>{key}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
+  )
+}

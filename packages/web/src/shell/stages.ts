@@ -1,0 +1,69 @@
+import type { Finding } from '@calm/core/findings'
+import { readinessOf, termContextOf, type Job } from '@calm/core/job'
+import { claspOf } from '@calm/core/terms'
+
+/** One stage on the walk: how much of it is done, and what stands out. */
+export interface StageOnWalk {
+  readonly path: string
+  readonly name: string
+  /** The digit that opens it. Stages keep their number in the order of work, so those not here yet leave a gap. */
+  readonly key: string
+  readonly done: number
+  readonly total: number
+  readonly atOdds: number
+  readonly waiting: number
+}
+
+/** The stages of a job in working order. */
+export function stagesOf(job: Job, findings: readonly Finding[]): readonly StageOnWalk[] {
+  const troubled = new Set(
+    findings
+      .filter((finding) => finding.severity !== 'worth-knowing' && finding.subject.kind === 'port')
+      .map((finding) => finding.subject.id),
+  )
+  const withTrouble = job.devices.filter((device) => device.ports.some((port) => troubled.has(port.id))).length
+  const { ladders } = readinessOf(job)
+  const clasps = job.handshakes.map((handshake) => claspOf(termContextOf(job, handshake)))
+  const rungCount = (rung: string, states: readonly string[]) =>
+    ladders.filter(({ ladder }) => ladder.rungs.some((each) => each.rung === rung && states.includes(each.state)))
+      .length
+  const handshakes = job.handshakes.length
+  return [
+    {
+      path: 'line-up',
+      name: 'Line-up',
+      key: '1',
+      done: job.devices.length - withTrouble,
+      total: job.devices.length,
+      atOdds: withTrouble,
+      waiting: 0,
+    },
+    {
+      path: 'terms',
+      name: 'Terms',
+      key: '3',
+      done: clasps.filter((clasp) => clasp.agreeing === clasp.total).length,
+      total: handshakes,
+      atOdds: clasps.filter((clasp) => clasp.atOdds > 0).length,
+      waiting: 0,
+    },
+    {
+      path: 'proof',
+      name: 'Proof',
+      key: '5',
+      done: rungCount('reading', ['proven']),
+      total: handshakes,
+      atOdds: rungCount('reading', ['at-odds']),
+      waiting: rungCount('reached', ['waiting']),
+    },
+    {
+      path: 'hand-over',
+      name: 'Hand-over',
+      key: '6',
+      done: rungCount('handed-over', ['proven']),
+      total: handshakes,
+      atOdds: 0,
+      waiting: 0,
+    },
+  ]
+}

@@ -1,0 +1,47 @@
+import type { Job } from '@calm/core/job'
+import { Keyboard, Moon, Search, Sun } from 'lucide-react'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { Clamp } from '../ui'
+import { applyTheme, storedTheme } from './theme'
+
+/** The top strip: which job, the find box, what is forced, light or dark. */
+export function Strip({ job, onFind, onKeys }: { job: Job; onFind: () => void; onKeys: () => void }) {
+  const [theme, setTheme] = useState(storedTheme)
+  const forcedCount = job.forced.filter((each) => each.releasedAt === null).length
+  const turnTheme = () => {
+    const next = theme === 'light' ? 'dark' : 'light'
+    applyTheme(next)
+    setTheme(next)
+  }
+  return (
+    <header className="strip">
+      <p className="job-name">
+        <b title={job.name}>{job.name}</b>
+        <span className="soft">{job.place}</span>
+      </p>
+      <button type="button" className="find" onClick={onFind}>
+        <Search size={17} aria-hidden />
+        <span>Find a tag, address or setting</span>
+        <kbd>Ctrl K</kbd>
+      </button>
+      <Link className={`forced-count ${forcedCount === 0 ? 'none' : ''}`} to={`/jobs/${job.id}/hand-over#forced`}>
+        <Clamp />
+        <b>{forcedCount}</b> {forcedCount === 1 ? 'value' : 'values'} forced
+      </Link>
+      <span className="flex">
+        <button
+          type="button"
+          className="icon-button"
+          onClick={turnTheme}
+          aria-label={theme === 'light' ? 'Dark screen' : 'Light screen'}
+        >
+          {theme === 'light' ? <Moon size={18} /> : <Sun size={18} />}
+        </button>
+        <button type="button" className="icon-button" onClick={onKeys} aria-label="Keys">
+          <Keyboard size={18} />
+        </button>
+      </span>
+    </header>
+  )
+}

@@ -1,0 +1,122 @@
+import type { Result } from '@calm/core/units'
+import { useEffect, useId, useRef, useState } from 'react'
+import { ProblemError } from '../api'
+import { RefusalNote } from './refusalNote'
+
+interface EditableProps {
+  readonly label: string
+  /** What stands there now; what is typed begins with it. */
+  readonly text: string
+  readonly shown?: React.ReactNode
+  readonly typed?: boolean
+  readonly className?: string
+  /** Reads what was typed; what it refuses stays on the screen with the reason. */
+  readonly read: (text: string) => Result<unknown>
+  readonly onSave: (text: string) => Promise<unknown>
+  readonly onOpen?: () => void
+}
+
+type Trouble = {
+  readonly what: string
+  readonly expected: string
+  readonly offers?: readonly { label: string; value: string }[]
+}
+
+/** A value that is edited where it stands: Enter or F2 opens it, Enter saves, Escape leaves it as it was. */
+export function Editable(props: EditableProps) {
+  const [draft, setDraft] = useState<string | undefined>(undefined)
+  const [trouble, setTrouble] = useState<Trouble | undefined>(undefined)
+  const button = useRef<HTMLButtonElement>(null)
+  const back = useRef(false)
+  const noteId = useId()
+  useEffect(() => {
+    if (draft === undefined && back.current) {
+      back.current = false
+      button.current?.focus()
+    }
+  }, [draft])
+
+  const close = () => {
+    setDraft(undefined)
+    setTrouble(undefined)
+  }
+  const save = async (text: string) => {
+    if (text.trim() === props.text.trim()) return close()
+    const reading = props.read(text)
+    if (!reading.ok) return setTrouble(reading.refusal)
+    try {
+      await props.onSave(text.trim())
+      close()
+    } catch (reason) {
+      const [problem] = reason instanceof ProblemError ? reason.problems : []
+      setTrouble(problem ?? { what: 'It could not be saved. What you typed stays here.', expected: '' })
+    }
+  }
+
+  if (draft === undefined) {
+    return (
+      <button
+        ref={button}
+        type="button"
+        className={`cell-edit ${props.className ?? ''}`}
+        aria-label={`${props.label}: ${props.text || 'blank'}. Edit`}
+        title={props.text}
+        onClick={(event) => {
+          event.stopPropagation()
+          props.onOpen?.()
+          setDraft(props.text)
+        }}
+        onKeyDown={(event) => event.key === 'F2' && setDraft(props.text)}
+      >
+        {props.shown ?? (props.text || <span className="soft">–</span>)}
+      </button>
+    )
+  }
+  return (
+    <span className="in-place">
+      <input
+        // The field was asked for by the person a moment ago.
+        ref={(input) => {
+          if (input && document.activeElement !== input && trouble === undefined) input.focus()
+        }}
+        className={`input ${props.typed ? 'typed' : ''}`}
+        aria-label={props.label}
+        aria-invalid={trouble !== undefined}
+        aria-describedby={trouble ? noteId : undefined}
+        value={draft}
+        spellCheck={false}
+        autoComplete="off"
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => {
+          setDraft(event.target.value)
+          setTrouble(undefined)
+        }}
+        onBlur={() => void save(draft)}
+        onKeyDown={(event) => {
+          event.stopPropagation()
+          if (event.key === 'Enter') {
+            back.current = true
+            void save(draft)
+          }
+          if (event.key === 'Escape') {
+            back.current = true
+            close()
+          }
+        }}
+      />
+      {trouble && (
+        <span className="say">
+          <RefusalNote
+            id={noteId}
+            refusal={trouble}
+            onOffer={(value) => {
+              back.current = true
+              setDraft(value)
+              void save(value)
+            }}
+          />
+        </span>
+      )}
+    </span>
+  )
+}

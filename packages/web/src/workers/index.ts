@@ -1,0 +1,1 @@
+export { useFindings } from './useFindings'

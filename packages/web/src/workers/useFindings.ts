@@ -1,0 +1,35 @@
+import { laptopAddresses } from '@calm/core/address'
+import type { LaptopInterface } from '@calm/contract'
+import type { Finding } from '@calm/core/findings'
+import type { Job } from '@calm/core/job'
+import { wrap, type Remote } from 'comlink'
+import { useEffect, useState } from 'react'
+import type { FindingsApi } from './findings.worker'
+
+let shared: Remote<FindingsApi> | undefined
+
+function findingsWorker(): Remote<FindingsApi> {
+  shared ??= wrap<FindingsApi>(new Worker(new URL('./findings.worker.ts', import.meta.url), { type: 'module' }))
+  return shared
+}
+
+/** Findings of the job as it stands; those of the state before stay until the new ones are there. */
+export function useFindings(
+  job: Job | undefined,
+  interfaces: readonly LaptopInterface[] | undefined,
+): readonly Finding[] {
+  const [findings, setFindings] = useState<readonly Finding[]>([])
+  useEffect(() => {
+    if (!job) return
+    let current = true
+    void findingsWorker()
+      .find(job, laptopAddresses(interfaces ?? []))
+      .then((found) => {
+        if (current) setFindings(found)
+      })
+    return () => {
+      current = false
+    }
+  }, [job, interfaces])
+  return findings
+}
