@@ -76,7 +76,8 @@ function readings(body: string, bit: number | undefined): ReferenceReading[] {
   if (hex) {
     const address = parseInt(hex[1] ?? '', 16)
     add('hex', undefined, address, `${body} is hexadecimal: ${inFrame(address)}`)
-    return found
+    // `0x12` may also be coil 12 in the notation of a table digit and an x.
+    if (!/^0x\d+$/i.test(body)) return found
   }
   const tableX = /^([0134])x(\d{1,5})$/i.exec(body)
   if (tableX) {

@@ -41,8 +41,8 @@ export const wordOrderTerm: TermDefinition<ByteOrder> = {
       state: 'at-odds',
       why: `${context.tags.device} sends ${byteOrders[device].name}; ${context.tags.controller} takes it as ${byteOrders[controller].name}.${consequence(controller, device, type, context)}`,
       fixes: takeOver('word-order', 'The word order', context, {
-        controller: `${controller}, ${byteOrders[controller].name}`,
-        device: `${device}, ${byteOrders[device].name}`,
+        controller,
+        device,
       }),
     }
   },

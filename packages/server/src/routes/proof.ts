@@ -1,5 +1,5 @@
 import { newDecision, newEvidence, readingEvidence, type NewEvidence, type ReadingEvidence } from '@calm/contract'
-import { termContextOf, type Handshake, type Job } from '@calm/core/job'
+import { readinessOf, termContextOf, type Handshake, type Job } from '@calm/core/job'
 import { claspOf } from '@calm/core/terms'
 import { Router, type Request } from 'express'
 import { handshakes } from '../db'
@@ -26,6 +26,7 @@ export function proofRoutes(app: AppContext): Router {
   routes.post('/handshakes/:id/evidence', async (request, response) => {
     const content = bodyOf<NewEvidence>(request, newEvidence)
     const { job, handshake } = await handshakeOf(request)
+    if (content.rung === 'handed-over' && content.verdict === 'proven') requireReleased(job)
     const id = await store.write(request.who.name, (tx) => addEvidence(tx, job, handshake, { ...content, detail: [] }))
     response.status(201).json({ id, verdict: content.verdict })
   })
@@ -94,4 +95,15 @@ export function proofRoutes(app: AppContext): Router {
   })
 
   return routes
+}
+
+/** Nothing is handed over while something is held by hand. */
+function requireReleased(job: Job): void {
+  const { forcedCount } = readinessOf(job)
+  if (forcedCount === 0) return
+  throw refusedBecause(
+    `${forcedCount} value${forcedCount === 1 ? ' is' : 's are'} still forced. Hand-over stays shut until all are seen released.`,
+    'no forced value',
+    `${forcedCount} forced`,
+  )
 }

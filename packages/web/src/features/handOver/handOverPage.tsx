@@ -68,7 +68,7 @@ function LogView({ jobId }: { jobId: string }) {
       <h3>Log</h3>
       <p className="note">
         {whole
-          ? `${entries.length} entries, each sealed to the one before; the chain is whole.`
+          ? `${entries.length} ${entries.length === 1 ? 'entry' : 'entries'}, each sealed to the one before; the chain is whole.`
           : `The chain is broken at entry ${brokenAt}: something was changed outside this program.`}
       </p>
       <table>

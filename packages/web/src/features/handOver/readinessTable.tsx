@@ -30,7 +30,7 @@ export function ReadinessTable({ job, rungs }: { job: Job; rungs: readonly RungR
               <StateBar counts={rung.counts} needed={rung.needed} />
             </td>
             <td>
-              {rung.open.slice(0, 4).map((open, k) => (
+              {rung.open.slice(0, 3).map((open, k) => (
                 <span key={open.handshakeId}>
                   {k > 0 && ', '}
                   <Link
@@ -41,7 +41,7 @@ export function ReadinessTable({ job, rungs }: { job: Job; rungs: readonly RungR
                   </Link>
                 </span>
               ))}
-              {rung.open.length > 4 && <span className="soft"> and {rung.open.length - 4} more</span>}
+              {rung.open.length > 3 && <span className="soft"> and {rung.open.length - 3} more</span>}
             </td>
           </tr>
         ))}

@@ -16,12 +16,12 @@ export function DeviceTable({ job, lines, lineUp, selectedId, onSelect }: TableP
     <table>
       <caption className="visually-hidden">Devices of {job.name}</caption>
       <colgroup>
-        <col style={{ width: 92 }} />
-        <col style={{ width: '20%' }} />
-        <col className="hide-narrow" style={{ width: 124 }} />
-        <col style={{ width: 116 }} />
-        <col style={{ width: 40 }} />
-        <col className="hide-narrow" style={{ width: 114 }} />
+        <col style={{ width: 86 }} />
+        <col style={{ width: '17%' }} />
+        <col className="hide-narrow" style={{ width: 118 }} />
+        <col style={{ width: 110 }} />
+        <col style={{ width: 42 }} />
+        <col className="hide-narrow" style={{ width: 110 }} />
         <col />
       </colgroup>
       <thead>

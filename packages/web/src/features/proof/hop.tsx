@@ -4,7 +4,7 @@ import type { HopJudgement } from '@calm/core/path'
 import type { RungState } from '@calm/core/ladder'
 import { formatNumber, parseDecimal } from '@calm/core/values'
 import { format } from 'date-fns'
-import { Field, Glyph } from '../../ui'
+import { Field, Glyph, Powers } from '../../ui'
 import type { TypedValue } from './useProof'
 
 const glyphOf: Readonly<Record<HopJudgement['state'], RungState>> = {
@@ -54,7 +54,7 @@ export function Hop({ hop, where, unit, decimals, reading, typed, onType }: HopP
         />
       ) : (
         <p className="got">
-          <b>{value === undefined ? '–' : formatNumber(value, decimals)}</b>
+          <b>{value === undefined ? '–' : <Powers text={formatNumber(value, decimals)} />}</b>
           {value !== undefined && <i>{unit}</i>}
         </p>
       )}

@@ -50,7 +50,7 @@ function ProofOf({ job, handshake, point }: { job: Job; handshake: Handshake; po
         <div>
           <div className="flex items-end gap-4">
             <h1>
-              {device?.tag} {point.quantity.toLowerCase()}
+              {device?.tag}: {point.quantity}
             </h1>
             <button type="button" className="plain" onClick={() => setEditing(true)}>
               Change what is read
@@ -63,14 +63,14 @@ function ProofOf({ job, handshake, point }: { job: Job; handshake: Handshake; po
           >
             {judgement.say}
           </p>
-          <div className="mt-2" style={{ width: 260 }}>
-            <HandshakePicker
-              job={job}
-              stage="proof"
-              chosen={handshake}
-              isAtOdds={(each) => handshakeLadderOf(job, each).rungs.some((rung) => rung.state === 'at-odds')}
-            />
-          </div>
+        </div>
+        <div style={{ width: 240 }}>
+          <HandshakePicker
+            job={job}
+            stage="proof"
+            chosen={handshake}
+            isAtOdds={(each) => handshakeLadderOf(job, each).rungs.some((rung) => rung.state === 'at-odds')}
+          />
         </div>
         <Want point={point} onChange={changePoint} />
       </header>

@@ -2,7 +2,7 @@ import type { Handshake, Job, Point } from '@calm/core/job'
 import { useRef } from 'react'
 import { useJobChange } from '../../api'
 import { usePageKeys } from '../../shell'
-import { Glyph, Problems } from '../../ui'
+import { Problems } from '../../ui'
 import type { Proof } from './useProof'
 
 /** Records what is seen now. The server judges its own readings again; the page cannot make a reading proven. */
@@ -52,12 +52,12 @@ export function RecordBox({
         disabled={verdict === 'open' || change.isPending}
         onClick={record}
       >
-        <Glyph state={verdict === 'proven' ? 'in-hand' : 'not-started'} size={16} />
         {verdict === 'proven'
           ? 'Record reading as proven'
           : verdict === 'at-odds'
             ? 'Record reading as at odds'
-            : 'Nothing to record yet'}
+            : 'Nothing to record yet'}{' '}
+        <kbd>R</kbd>
       </button>
       <p className="note">
         {verdict === 'open' ? judgement.say : 'Saves words, values, times and the reference, signed with your name.'}

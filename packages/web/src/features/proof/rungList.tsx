@@ -3,7 +3,7 @@ import { rungStateWords, type Ladder, type RungOnLadder } from '@calm/core/ladde
 import { format } from 'date-fns'
 import { useState } from 'react'
 import { useJobChange } from '../../api'
-import { Caution, Choice, Field, Glyph, Problems } from '../../ui'
+import { Caution, Choice, Field, Glyph, Powers, Problems } from '../../ui'
 
 /** Every rung with what it rests on, and the way to give it evidence. */
 export function RungList({ job, handshake, ladder }: { job: Job; handshake: Handshake; ladder: Ladder }) {
@@ -42,7 +42,7 @@ function RungLine({ job, handshake, rung }: { job: Job; handshake: Handshake; ru
         </span>
       </span>
       <span className="because">
-        {rung.because || <span className="soft">{rung.missing}</span>}
+        {rung.because !== '' ? <Powers text={rung.because} /> : <span className="soft">{rung.missing}</span>}
         {evidence && rung.changes.length === 0 && (
           <em>
             {evidence.who}, {format(evidence.at, 'd MMM HH:mm')}
@@ -56,7 +56,7 @@ function RungLine({ job, handshake, rung }: { job: Job; handshake: Handshake; ru
           <button
             type="button"
             className="quiet"
-            disabled={change.isPending}
+            disabled={change.isPending || (rung.rung === 'agreed' && rung.state === 'at-odds')}
             onClick={() => change.mutate({ method: 'POST', path: `/handshakes/${handshake.id}/${own.path}` })}
           >
             {own.label}

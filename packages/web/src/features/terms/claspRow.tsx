@@ -2,7 +2,7 @@ import { isFromLineUp } from '@calm/core/job'
 import { termDefinition, termGroups, type End, type TermContext } from '@calm/core/terms'
 import { Popover } from 'radix-ui'
 import { useState } from 'react'
-import { RefusalNote } from '../../ui'
+import { Powers, RefusalNote } from '../../ui'
 import { isOpen, type PlacedRow } from './claspShape'
 import { TermEditor } from './termEditor'
 import type { TermEdit } from './useTermEdit'
@@ -115,7 +115,9 @@ function Gap({ place: { row }, terms }: Omit<RowProps, 'startsGroup'>) {
   }
   return (
     <div className="gap">
-      <p>{row.remark}</p>
+      <p>
+        <Powers text={row.remark} />
+      </p>
       <div className="fixes">
         {row.fixes.slice(0, 2).map((fix, k) => (
           <button

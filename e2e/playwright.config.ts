@@ -1,0 +1,17 @@
+import { defineConfig } from '@playwright/test'
+import { chromiumFlags, chromiumPath } from './src/browser'
+
+export default defineConfig({
+  testDir: './src',
+  outputDir: './results',
+  // One server and its stand-ins for each test file; two would share one pair of cores.
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list'], ['json', { outputFile: '../.cache/results/e2e.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: chromiumPath, args: chromiumFlags },
+    screenshot: 'only-on-failure',
+  },
+})

@@ -1,0 +1,75 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+const main = fileURLToPath(new URL('../../dist/server/main.mjs', import.meta.url))
+
+export interface RunningApp {
+  readonly url: string
+  readonly port: number
+  readonly dataDir: string
+  /** Stops the server and keeps its data. */
+  readonly stop: () => Promise<void>
+  /** Starts it again on the same port and data. */
+  readonly startAgain: () => Promise<void>
+  readonly end: () => Promise<void>
+}
+
+/** A free port of this machine; taken and let go, so that the server can have it. */
+export function freePort(): Promise<number> {
+  return new Promise((done, fail) => {
+    const probe = createServer()
+    probe.once('error', fail)
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address()
+      probe.close(() => done(typeof address === 'object' && address ? address.port : 0))
+    })
+  })
+}
+
+/** The built app with the demo's jobs, in a data folder of its own. */
+export async function startApp(): Promise<RunningApp> {
+  const port = await freePort()
+  const dataDir = mkdtempSync(join(tmpdir(), 'calm-e2e-'))
+  let child: ChildProcess | undefined
+  const begin = async () => {
+    child = spawn(process.execPath, [main, '--demo', '--data', dataDir, '--port', String(port), '--bench-port', '0'], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, LOG_LEVEL: 'warn' },
+    })
+    await answers(`http://127.0.0.1:${port}/api/health`)
+  }
+  const stop = async () => {
+    const stopping = child
+    child = undefined
+    if (!stopping || stopping.exitCode !== null) return
+    await new Promise<void>((done) => {
+      stopping.once('exit', () => done())
+      stopping.kill('SIGTERM')
+    })
+  }
+  await begin()
+  return {
+    url: `http://127.0.0.1:${port}`,
+    port,
+    dataDir,
+    stop,
+    startAgain: begin,
+    end: async () => {
+      await stop()
+      rmSync(dataDir, { recursive: true, force: true })
+    },
+  }
+}
+
+async function answers(url: string): Promise<void> {
+  for (let k = 0; k < 150; k += 1) {
+    const answer = await fetch(url).catch(() => undefined)
+    if (answer?.ok) return
+    await new Promise((done) => setTimeout(done, 100))
+  }
+  throw new Error(`No answer from ${url}`)
+}

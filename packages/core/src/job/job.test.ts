@@ -1,0 +1,161 @@
+import { formatIpv4 } from '../address'
+import { instant } from '../units'
+import { addressPlanOf } from './addressPlan'
+import { basisOf, handshakeLadderOf } from './handshakeLadder'
+import { handshakeTermsOf, reachedAt } from './handshakeTerms'
+import type { Device, Handshake, Job, Port } from './model'
+import { proposeAddress } from './propose'
+import { readinessOf } from './readiness'
+
+const port = (address: string, more: Partial<Port> = {}): Port => ({
+  id: `p${address}`,
+  name: 'Ethernet',
+  networkId: 'n',
+  address,
+  prefix: null,
+  gateway: null,
+  tcpPort: 502,
+  version: 1,
+  ...more,
+})
+const device = (tag: string, more: Partial<Device> = {}): Device => ({
+  id: tag,
+  position: 1,
+  tag,
+  what: '',
+  kind: 'meter',
+  behindId: null,
+  unitId: 1,
+  asFound: '',
+  note: '',
+  version: 1,
+  ports: [],
+  ...more,
+})
+const handshake: Handshake = {
+  id: 'h',
+  position: 1,
+  name: 'PLC-101 to FM-201',
+  controllerId: 'PLC-101',
+  deviceId: 'FM-201',
+  version: 1,
+  terms: [
+    {
+      id: 't',
+      termId: 'address',
+      end: 'controller',
+      text: '10.20.40.40',
+      notation: null,
+      origin: 'program',
+      version: 1,
+    },
+  ],
+  points: [
+    {
+      id: 'pt',
+      tag: 'Flow',
+      quantity: 'Flow',
+      unit: 'm³/h',
+      decimals: 1,
+      served: null,
+      shownAt: '',
+      reference: null,
+      tolerance: { kind: 'absolute', amount: 1 },
+      version: 1,
+    },
+  ],
+  evidence: [],
+  decisions: [],
+}
+const job: Job = {
+  id: 'j',
+  name: 'Test',
+  place: '',
+  mode: 'bench',
+  version: 1,
+  forced: [],
+  networks: [
+    { id: 'n', name: 'process', cidr: '10.20.40.0/24', gateway: null, vlan: null, dhcp: '', reserved: '', version: 1 },
+  ],
+  devices: [
+    device('PLC-101', { kind: 'controller', ports: [port('10.20.40.10')] }),
+    device('GW-201', { kind: 'gateway', unitId: null, ports: [port('10.20.40.40')] }),
+    device('FM-201', { kind: 'field-device', behindId: 'GW-201', unitId: 3 }),
+  ],
+  handshakes: [handshake],
+}
+
+describe('a job', () => {
+  test('a device behind a gateway is reached at the gateway’s address, with its own unit', () => {
+    const terms = handshakeTermsOf(job, handshake)
+    expect(terms.address?.device).toEqual({ text: '10.20.40.40', origin: 'Line-up' })
+    expect(terms['unit-id']?.device?.text).toBe('3')
+    expect(terms.mask?.device?.text).toBe('255.255.255.0')
+  })
+
+  test('two devices that hang behind each other do not hang the program', () => {
+    const round = { ...job, devices: [device('A', { behindId: 'B' }), device('B', { behindId: 'A' })] }
+    expect(reachedAt(round, round.devices[0])).toBeUndefined()
+  })
+
+  test('evidence rests on the line-up too: moving the gateway makes it stale', () => {
+    const basis = basisOf(handshakeTermsOf(job, handshake), handshake.points[0])
+    const seen: Handshake = {
+      ...handshake,
+      evidence: [
+        {
+          id: 'e',
+          rung: 'reached',
+          verdict: 'proven',
+          who: 'R. Osei',
+          at: instant(1),
+          how: 'read-live',
+          value: 'answered',
+          basis,
+          mode: 'bench',
+          detail: [],
+        },
+      ],
+    }
+    const before = { ...job, handshakes: [seen] }
+    expect(handshakeLadderOf(before, seen).rungs[2]?.state).toBe('proven')
+    const moved = {
+      ...before,
+      devices: before.devices.map((each) => (each.tag === 'GW-201' ? { ...each, ports: [port('10.20.40.41')] } : each)),
+    }
+    expect(handshakeLadderOf(moved, seen).rungs[2]?.state).toBe('in-hand')
+    expect(addressPlanOf(before, []).ports.map((each) => each.proven)).toEqual([false, false])
+  })
+
+  test('a proposal comes from the block of the kind, else the first free one', () => {
+    const proposed = (kind: Device['kind']) => {
+      const made = proposeAddress(job, 'n', kind, [])
+      return made && formatIpv4(made.address)
+    }
+    expect(proposed('controller')).toBe('10.20.40.11')
+    expect(proposed('meter')).toBe('10.20.40.50')
+    const narrow = { ...job, networks: [{ ...job.networks[0]!, cidr: '10.20.40.8/30' }] }
+    expect(formatIpv4(proposeAddress(narrow, 'n', 'meter', [])!.address)).toBe('10.20.40.9')
+    expect(
+      proposeAddress({ ...job, networks: [{ ...job.networks[0]!, cidr: '10.20.40.10/32' }] }, 'n', 'meter', []),
+    ).toBeUndefined()
+    expect(proposeAddress(job, 'unknown', 'meter', [])).toBeUndefined()
+  })
+
+  test('a forced value keeps hand-over shut until it is released', () => {
+    const value = {
+      id: 'f',
+      where: 'PD-101 speed',
+      value: '20 %',
+      who: 'R. Osei',
+      at: 1,
+      releasedBy: null,
+      releasedAt: null,
+      version: 1,
+    }
+    expect(readinessOf({ ...job, forced: [value] })).toMatchObject({ forcedCount: 1 })
+    expect(readinessOf({ ...job, forced: [value] }).blocks[0]).toBe('1 value is forced. Release first.')
+    expect(readinessOf({ ...job, forced: [{ ...value, releasedBy: 'R. Osei', releasedAt: 2 }] }).forcedCount).toBe(0)
+    expect(readinessOf({ ...job, handshakes: [] }).blocks).toEqual(['There is no handshake yet.'])
+  })
+})

@@ -1,0 +1,63 @@
+// npm test: everything that must hold, one after the other; ends with `N passed, N failed`.
+import { mkdirSync, readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { installLibraries, requireNode, root, run, say } from './prepare.mjs'
+import { requireChromium } from './chromium.mjs'
+
+requireNode()
+installLibraries()
+requireChromium()
+
+const results = join(root, '.cache', 'results')
+rmSync(results, { recursive: true, force: true })
+mkdirSync(results, { recursive: true })
+let passed = 0
+let failed = 0
+const count = (good, bad) => {
+  passed += good
+  failed += bad
+}
+const step = (name, command, args) => {
+  say(name)
+  const good = run('npx', [command, ...args])
+  count(good ? 1 : 0, good ? 0 : 1)
+  return good
+}
+const readJson = (name) => {
+  try {
+    return JSON.parse(readFileSync(join(results, name), 'utf8'))
+  } catch {
+    return undefined
+  }
+}
+
+step('types', 'tsc', ['-p', 'tsconfig.json'])
+step('lint', 'eslint', ['.', '--max-warnings', '0'])
+step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.'])
+step('docs/rules.md is up to date', 'tsx', ['tools/rulesDoc.ts', '--check'])
+
+say('unit tests')
+const unitFile = join(results, 'unit.json')
+run('npx', ['jest', '--silent', '--json', `--outputFile=${unitFile}`])
+const unit = readJson('unit.json')
+if (unit) count(unit.numPassedTests, unit.numFailedTests + unit.numRuntimeErrorTestSuites)
+else count(0, 1)
+
+say('building')
+const { buildAll } = await import('./build.mjs')
+const built = await buildAll({ say }).then(
+  () => true,
+  (reason) => (console.error(reason), false),
+)
+count(built ? 1 : 0, built ? 0 : 1)
+
+if (built) {
+  say('the interface, driven headless')
+  run('npx', ['playwright', 'test', '--config', 'e2e/playwright.config.ts'])
+  const driven = readJson('e2e.json')
+  if (driven) count(driven.stats.expected + driven.stats.flaky, driven.stats.unexpected)
+  else count(0, 1)
+}
+
+console.log(`\n${passed} passed, ${failed} failed`)
+process.exit(failed === 0 ? 0 : 1)
