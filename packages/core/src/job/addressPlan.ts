@@ -1,5 +1,6 @@
 import { parseIpv4, parseRanges, parseSubnet, prefixLength, type Ipv4, type LaptopAddress, type Plan } from '../address'
-import type { Job } from './model'
+import { handshakeLadderOf } from './handshakeLadder'
+import type { Handshake, Job } from './model'
 
 const addressOrNone = (text: string | null): Ipv4 | undefined => {
   const read = text === null ? undefined : parseIpv4(text)
@@ -9,9 +10,7 @@ const addressOrNone = (text: string | null): Ipv4 | undefined => {
 /** The address rules' view of a job. Texts that cannot be read were refused when they were typed. */
 export function addressPlanOf(job: Job, laptop: readonly LaptopAddress[]): Plan {
   const reached = new Set(
-    job.handshakes
-      .filter((handshake) => handshake.evidence.some((each) => each.rung === 'reached' && each.verdict === 'proven'))
-      .map((handshake) => handshake.deviceId),
+    job.handshakes.filter((handshake) => isReached(job, handshake)).map((handshake) => handshake.deviceId),
   )
   return {
     laptop,
@@ -43,4 +42,10 @@ export function addressPlanOf(job: Job, laptop: readonly LaptopAddress[]): Plan 
       })),
     ),
   }
+}
+
+/** Evidence that still applies: after a move the device is not proven at its new address. */
+function isReached(job: Job, handshake: Handshake): boolean {
+  if (!handshake.evidence.some((each) => each.rung === 'reached')) return false
+  return handshakeLadderOf(job, handshake).rungs.some((rung) => rung.rung === 'reached' && rung.state === 'proven')
 }

@@ -123,12 +123,13 @@ function observations(
     if (!read.ok) throw refusedBecause(read.refusal.what, read.refusal.expected, read.refusal.found, where)
     return { at, words: undefined, value: read.value, seen: instant(request.typedAt), source: 'typed', silence: '' }
   }
+  const deviceHop = seen(device, live(request.deviceReading, 'deviceReading'))
   const controllerHop =
     request.controllerReading !== null
       ? seen(controller, live(request.controllerReading, 'controllerReading'))
       : typed(controller, request.controllerTyped ?? '', 'controllerTyped')
   return [
-    seen(device, live(request.deviceReading, 'deviceReading')),
+    deviceHop,
     controllerHop,
     ...(request.shownTyped === null ? [] : [typed(point.shownAt || 'Screen', request.shownTyped, 'shownTyped')]),
   ]

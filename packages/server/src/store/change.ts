@@ -66,7 +66,8 @@ export async function changeJob(
 
 export async function removeJob(tx: Tx, id: string): Promise<void> {
   const row = await rowById(tx, jobs, id)
-  await changeRow(tx, jobs, id, row.version, { removedAt: tx.now })
+  await changeRow(tx, jobs, id, row.version, {})
+  await tx.manager.update(jobs, { id }, { removedAt: tx.now })
   await tx.log(id, 'Job removed')
 }
 

@@ -1,0 +1,69 @@
+import type { LogRow } from '../db'
+import { startTestApp, type TestApp } from '../fixtures'
+import { openDatabase } from '../db'
+import { CHAIN_START, firstBroken, hashOf, type LogContent } from './chain'
+
+describe('the log of a job', () => {
+  let app: TestApp
+  beforeAll(async () => {
+    app = await startTestApp()
+  })
+  afterAll(() => app.stop())
+
+  test('grows with every change, says who did what, and its chain is whole', async () => {
+    const job = await app.job()
+    await app.api.patch(`/api/jobs/${job.id}`).send({ place: 'pump house, level 1', version: job.version })
+    const log = (await app.api.get(`/api/jobs/${job.id}/log`)).body
+    expect(log).toMatchObject({ whole: true, brokenAt: null })
+    expect(log.entries.at(-1)).toMatchObject({ what: 'Job: place: pump house -> pump house, level 1' })
+  })
+
+  test('a change that is refused leaves no line', async () => {
+    const job = await app.job()
+    const before = (await app.api.get(`/api/jobs/${job.id}/log`)).body.entries.length
+    await app.api.patch(`/api/jobs/${job.id}`).send({ place: 'x', version: 99 })
+    expect((await app.api.get(`/api/jobs/${job.id}/log`)).body.entries).toHaveLength(before)
+  })
+})
+
+describe('the chain', () => {
+  const chain = (count: number): LogRow[] => {
+    const rows: LogRow[] = []
+    for (let k = 0; k < count; k += 1) {
+      const content: LogContent = {
+        jobId: 'j',
+        at: k,
+        who: 'R. Osei',
+        what: `entry ${k}`,
+        detail: '{}',
+        previousHash: rows.at(-1)?.hash ?? CHAIN_START,
+      }
+      rows.push({ ...content, sequence: k + 1, hash: hashOf(content) })
+    }
+    return rows
+  }
+
+  test('a change, a missing line, and two lines in another order are found where they are', () => {
+    expect(firstBroken(chain(5))).toBeUndefined()
+    expect(firstBroken(chain(5).map((row) => (row.sequence === 3 ? { ...row, who: 'nobody' } : row)))?.sequence).toBe(3)
+    expect(firstBroken(chain(5).filter((row) => row.sequence !== 2))?.sequence).toBe(3)
+    const [a, b, ...rest] = chain(5)
+    expect(firstBroken([b!, a!, ...rest])?.sequence).toBe(2)
+  })
+
+  test('the hash is SHA-256 over every field (FIPS 180-4, by Node’s own implementation): no field may move into another', () => {
+    const base: LogContent = { jobId: 'j', at: 1, who: 'ab', what: 'c', detail: '', previousHash: CHAIN_START }
+    expect(hashOf(base)).toMatch(/^[0-9a-f]{64}$/)
+    expect(hashOf(base)).not.toBe(hashOf({ ...base, who: 'a', what: 'bc' }))
+  })
+
+  test('the database itself refuses to change or delete what was recorded', async () => {
+    const source = await openDatabase(':memory:')
+    await source.query(
+      `INSERT INTO log_entry (jobId, at, who, what, detail, previousHash, hash) VALUES ('j', 1, 'a', 'b', '{}', '', '')`,
+    )
+    await expect(source.query(`UPDATE log_entry SET who = 'x'`)).rejects.toThrow(/append-only/)
+    await expect(source.query(`DELETE FROM log_entry`)).rejects.toThrow(/append-only/)
+    await source.destroy()
+  })
+})
