@@ -1,3 +1,4 @@
+import type { Locator, Page } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
@@ -72,4 +73,9 @@ async function answers(url: string): Promise<void> {
     await new Promise((done) => setTimeout(done, 100))
   }
   throw new Error(`No answer from ${url}`)
+}
+
+/** A stage's link on the walk. */
+export function stage(page: Page, name: string): Locator {
+  return page.getByRole('navigation', { name: 'The walk' }).getByRole('link', { name: new RegExp(`^${name}`) })
 }

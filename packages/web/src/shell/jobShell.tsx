@@ -13,7 +13,8 @@ import { Strip } from './strip'
 import { Walk } from './walk'
 import { PageProblemText } from './pageProblem'
 
-const FindBox = lazy(() => import('./findBox'))
+const loadFindBox = () => import('./findBox')
+const FindBox = lazy(loadFindBox)
 
 /** What every stage is given. */
 export interface StageContext {
@@ -50,6 +51,9 @@ function Shell({ job }: { job: Job }) {
     document.documentElement.dataset.mode = job.mode
     document.title = `${job.name} · Calm Handshake`
   }, [job.mode, job.name])
+
+  // Fetched before it is asked for: who presses Ctrl K types on at once.
+  useEffect(() => void loadFindBox(), [])
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {

@@ -8,6 +8,8 @@ interface EditableProps {
   /** What stands there now; what is typed begins with it. */
   readonly text: string
   readonly shown?: React.ReactNode
+  /** What `shown` says, where that is not the text itself. */
+  readonly spoken?: string
   readonly typed?: boolean
   readonly className?: string
   /** Reads what was typed; what it refuses stays on the screen with the reason. */
@@ -26,6 +28,8 @@ type Trouble = {
 export function Editable(props: EditableProps) {
   const [draft, setDraft] = useState<string | undefined>(undefined)
   const [trouble, setTrouble] = useState<Trouble | undefined>(undefined)
+  /** Somebody else saved this while it was typed. Nothing is saved then until the person has chosen. */
+  const [conflict, setConflict] = useState(false)
   const button = useRef<HTMLButtonElement>(null)
   const back = useRef(false)
   const noteId = useId()
@@ -39,6 +43,7 @@ export function Editable(props: EditableProps) {
   const close = () => {
     setDraft(undefined)
     setTrouble(undefined)
+    setConflict(false)
   }
   const save = async (text: string) => {
     if (text.trim() === props.text.trim()) return close()
@@ -48,6 +53,7 @@ export function Editable(props: EditableProps) {
       await props.onSave(text.trim())
       close()
     } catch (reason) {
+      if (reason instanceof ProblemError && reason.status === 409) return setConflict(true)
       const [problem] = reason instanceof ProblemError ? reason.problems : []
       setTrouble(problem ?? { what: 'It could not be saved. What you typed stays here.', expected: '' })
     }
@@ -59,7 +65,7 @@ export function Editable(props: EditableProps) {
         ref={button}
         type="button"
         className={`cell-edit ${props.className ?? ''}`}
-        aria-label={`${props.label}: ${props.text || 'blank'}. Edit`}
+        aria-label={`${props.label}: ${props.spoken ?? (props.text || 'blank')}. Edit`}
         title={props.text}
         onClick={(event) => {
           event.stopPropagation()
@@ -81,7 +87,7 @@ export function Editable(props: EditableProps) {
         }}
         className={`input ${props.typed ? 'typed' : ''}`}
         aria-label={props.label}
-        aria-invalid={trouble !== undefined}
+        aria-invalid={trouble !== undefined || conflict}
         aria-describedby={trouble ? noteId : undefined}
         value={draft}
         spellCheck={false}
@@ -90,8 +96,9 @@ export function Editable(props: EditableProps) {
         onChange={(event) => {
           setDraft(event.target.value)
           setTrouble(undefined)
+          setConflict(false)
         }}
-        onBlur={() => void save(draft)}
+        onBlur={() => conflict || void save(draft)}
         onKeyDown={(event) => {
           event.stopPropagation()
           if (event.key === 'Enter') {
@@ -104,6 +111,21 @@ export function Editable(props: EditableProps) {
           }
         }}
       />
+      {conflict && (
+        <span className="say" role="alert">
+          <span className="refusal">
+            <span>
+              Somebody else saved this meanwhile. It now says {props.text || 'nothing'}; you typed {draft}.
+            </span>
+            <button type="button" className="quiet" onClick={close}>
+              Keep {props.text || 'it blank'}
+            </button>
+            <button type="button" className="quiet" onClick={() => (setConflict(false), void save(draft))}>
+              Save {draft} instead
+            </button>
+          </span>
+        </span>
+      )}
       {trouble && (
         <span className="say">
           <RefusalNote

@@ -19,7 +19,21 @@ export function Problems({ reason }: { reason: unknown }) {
           )}
         </li>
       ))}
+      {reason instanceof ProblemError && reason.status === 409 && (
+        <li className="note">
+          It now says: {rowText(reason.current)}. Save again to put yours in its place, or leave it.
+        </li>
+      )}
       {problems.length > 12 && <li className="note">and {problems.length - 12} more</li>}
     </ul>
   )
+}
+
+/** The fields of a row as it stands now, without what only the program needs. */
+function rowText(row: unknown): string {
+  const hidden = /^(id|version|removedAt|position)$|Id$/
+  return Object.entries((row ?? {}) as Record<string, unknown>)
+    .filter(([field]) => !hidden.test(field))
+    .map(([field, value]) => `${field} ${value === null || value === '' ? 'blank' : String(value)}`)
+    .join(', ')
 }

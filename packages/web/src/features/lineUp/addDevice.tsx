@@ -4,6 +4,7 @@ import { deviceKinds, proposeAddress, type DeviceKind, type Job } from '@calm/co
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { ProblemError, useLaptop } from '../../api'
+import { busiestNetwork } from './busiestNetwork'
 import { Choice, Dialog, Field, Problems } from '../../ui'
 
 interface Form {
@@ -59,7 +60,7 @@ export default function AddDevice({
       tag: '',
       what: '',
       kind: 'meter',
-      networkId: job.networks[0]?.id ?? '',
+      networkId: busiestNetwork(job) ?? '',
       address: '',
       unitId: '1',
       behindId: '',

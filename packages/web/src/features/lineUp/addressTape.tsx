@@ -2,6 +2,7 @@ import { formatIpv4, formatSubnet } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
 import { ChevronLeft, ChevronRight, Pencil, Plus } from 'lucide-react'
 import { useMemo, useState } from 'react'
+import { busiestNetwork } from './busiestNetwork'
 import { TapeDrawing } from './tapeDrawing'
 import { tapeOf } from './tapeModel'
 
@@ -98,13 +99,6 @@ export function AddressTape({ job, networkId, onNetwork, onPick, onEdit }: TapeP
       )}
     </section>
   )
-}
-
-/** The network that most devices are planned for. */
-function busiestNetwork(job: Job): string | undefined {
-  const count = (id: string) =>
-    job.devices.flatMap((device) => device.ports).filter((port) => port.networkId === id).length
-  return [...job.networks].sort((a, b) => count(b.id) - count(a.id))[0]?.id
 }
 
 function TapeKey() {

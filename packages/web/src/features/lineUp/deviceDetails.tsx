@@ -36,7 +36,7 @@ export function DeviceDetails({
             label={`Kind of ${device.tag}`}
             value={device.kind}
             choices={Object.entries(deviceKinds).map(([value, facts]) => ({ value, label: facts.name }))}
-            onChange={(kind) => void lineUp.editDevice(device, { kind: kind as DeviceKind })}
+            onChange={(kind) => lineUp.attempt(lineUp.editDevice(device, { kind: kind as DeviceKind }))}
           />
         </dd>
         {port && (
@@ -52,7 +52,7 @@ export function DeviceDetails({
                   ...job.networks.map((network) => ({ value: network.id, label: network.name })),
                 ]}
                 onChange={(networkId) =>
-                  void lineUp.editPort(device, port, { networkId: networkId === '' ? null : networkId })
+                  lineUp.attempt(lineUp.editPort(device, port, { networkId: networkId === '' ? null : networkId }))
                 }
               />
             </dd>
@@ -62,6 +62,7 @@ export function DeviceDetails({
                 typed
                 label={`Subnet mask of ${device.tag}`}
                 text={maskText}
+                spoken={maskText || 'as its network'}
                 shown={
                   maskText === '' ? (
                     <span className="soft">as its network</span>
@@ -82,6 +83,7 @@ export function DeviceDetails({
                 typed
                 label={`Gateway of ${device.tag}`}
                 text={port.gateway ?? ''}
+                spoken={port.gateway ?? 'none'}
                 shown={
                   port.gateway ? <span className="typed">{port.gateway}</span> : <span className="soft">none</span>
                 }

@@ -61,7 +61,7 @@ export function LineUpPage() {
     A: () => setAdding(true),
     Enter: () => main.current?.querySelector<HTMLElement>(`[data-device="${selectedId}"] .goes .cell-edit`)?.click(),
   })
-  useUndoKey(() => void lineUp.undo())
+  useUndoKey(() => lineUp.attempt(lineUp.undo()))
 
   const edited = network?.id === undefined ? undefined : job.networks.find((each) => each.id === network.id)
   return (
@@ -97,7 +97,7 @@ export function LineUpPage() {
         {lineUp.last && (
           <p className="undo" role="status">
             <span>{lineUp.last.say}</span>
-            <button type="button" className="quiet" onClick={() => void lineUp.undo()}>
+            <button type="button" className="quiet" onClick={() => lineUp.attempt(lineUp.undo())}>
               <Undo2 size={15} aria-hidden /> Undo
             </button>
             <kbd>Ctrl Z</kbd>
@@ -113,7 +113,7 @@ export function LineUpPage() {
         line={selected}
         lineUp={lineUp}
         onRemove={() => {
-          if (selected) void lineUp.remove(selected.device)
+          if (selected) lineUp.attempt(lineUp.remove(selected.device))
           put('device', undefined)
         }}
       />

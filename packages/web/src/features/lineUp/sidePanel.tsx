@@ -4,6 +4,7 @@ import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useLaptop } from '../../api'
 import { Problems } from '../../ui'
+import { busiestNetwork } from './busiestNetwork'
 import { DeviceDetails } from './deviceDetails'
 import { FindingView } from './findingView'
 import type { DeviceLine } from './lines'
@@ -40,7 +41,7 @@ export function SidePanel({
         <FindingView
           key={finding.rule + finding.subject.id}
           finding={finding}
-          onFix={(fix) => void lineUp.applyFix(fix)}
+          onFix={(fix) => lineUp.attempt(lineUp.applyFix(fix))}
         />
       ))}
       {line.findings.length === 0 && (
@@ -77,7 +78,7 @@ export function SidePanel({
 function ProposeAction({ job, line, lineUp }: { job: Job; line: DeviceLine; lineUp: LineUp }) {
   const laptop = useLaptop()
   const [port] = line.device.ports
-  const networkId = port?.networkId ?? job.networks[0]?.id
+  const networkId = port?.networkId ?? busiestNetwork(job)
   const open = port !== undefined && port.address === null && networkId !== undefined
   const proposal = useMemo(
     () =>
@@ -95,7 +96,9 @@ function ProposeAction({ job, line, lineUp }: { job: Job; line: DeviceLine; line
         type="button"
         className="act wide"
         data-fix
-        onClick={() => void lineUp.editPort(line.device, port, { address: text, networkId: networkId ?? null })}
+        onClick={() =>
+          lineUp.attempt(lineUp.editPort(line.device, port, { address: text, networkId: networkId ?? null }))
+        }
       >
         Plan {text} for {line.device.tag}
       </button>
@@ -118,7 +121,9 @@ function BeginHandshake({ job, line, lineUp }: { job: Job; line: DeviceLine; lin
           key={controller.id}
           type="button"
           className="quiet"
-          onClick={() => void lineUp.add('handshakes', { controllerId: controller.id, deviceId: line.device.id })}
+          onClick={() =>
+            lineUp.attempt(lineUp.add('handshakes', { controllerId: controller.id, deviceId: line.device.id }))
+          }
         >
           Begin handshake with {controller.tag}
         </button>

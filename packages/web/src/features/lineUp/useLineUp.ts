@@ -45,6 +45,7 @@ export function useLineUp(job: Job) {
   const change = useJobChange(job.id)
   const [done, setDone] = useState<readonly Undoable[]>([])
   const { mutateAsync } = change
+  const [problem, setProblem] = useState<unknown>(undefined)
   const remember = useCallback((undoable: Undoable) => setDone((list) => [...list.slice(-49), undoable]), [])
 
   const editPort = async (device: Device, port: Port, fields: Partial<PortFields>) => {
@@ -94,6 +95,9 @@ export function useLineUp(job: Job) {
     if (back) await mutateAsync(back)
   }
 
+  /** Does something that has no field of its own to tell its trouble in; the side panel tells it. */
+  const attempt = (work: Promise<unknown>) => void work.then(() => setProblem(undefined), setProblem)
+
   /** A fix of a finding: changes of the plan, row by row. Rows are read afresh, because one edit may touch another. */
   const applyFix = async (fix: Fix) => {
     for (const edit of fix.edits) {
@@ -119,8 +123,8 @@ export function useLineUp(job: Job) {
     undo,
     applyFix,
     last: done.at(-1),
-    problem: change.error,
-    forget: change.reset,
+    problem,
+    attempt,
   }
 }
 

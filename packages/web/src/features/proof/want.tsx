@@ -20,6 +20,7 @@ export function Want({ point, onChange }: WantProps) {
         <Editable
           label="Reference value"
           text={reference === null ? '' : String(reference.value)}
+          spoken={reference === null ? 'type it' : String(reference.value)}
           shown={reference === null ? <span className="soft">type it</span> : undefined}
           read={(text) => (text.trim() === '' ? ok(null) : parseDecimal(text, 'The reference'))}
           onSave={(text) => {
@@ -38,6 +39,7 @@ export function Want({ point, onChange }: WantProps) {
             label="Where the reference was read"
             className="note"
             text={reference.origin}
+            spoken={reference.origin || 'read where, by whom?'}
             shown={<span className="note">{reference.origin || 'read where, by whom?'}</span>}
             read={ok}
             onSave={(origin) => onChange({ reference: { value: reference.value, origin } })}

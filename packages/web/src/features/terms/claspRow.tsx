@@ -1,5 +1,5 @@
 import { isFromLineUp } from '@calm/core/job'
-import { termDefinition, termGroups, type End, type TermContext } from '@calm/core/terms'
+import { termDefinition, termGroups, type End, type EndReading, type TermContext } from '@calm/core/terms'
 import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { Powers, RefusalNote } from '../../ui'
@@ -56,17 +56,8 @@ function TermValue({ place, end, context, terms }: Omit<RowProps, 'startsGroup'>
   return (
     <span className="term-value">
       <Popover.Root open={editing} onOpenChange={setEditing}>
-        <Popover.Trigger
-          className="cell-edit"
-          aria-label={`${row.name} of ${tag}: ${reading.state === 'blank' ? 'blank' : reading.entry.text}. Edit`}
-        >
-          {reading.state === 'blank' ? (
-            <span className="blank">not known</span>
-          ) : reading.state === 'read' ? (
-            reading.shown
-          ) : (
-            reading.entry.text
-          )}
+        <Popover.Trigger className="cell-edit" aria-label={`${row.name} of ${tag}: ${shownText(reading)}. Edit`}>
+          {reading.state === 'blank' ? <span className="blank">{shownText(reading)}</span> : shownText(reading)}
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
@@ -90,6 +81,9 @@ function TermValue({ place, end, context, terms }: Omit<RowProps, 'startsGroup'>
     </span>
   )
 }
+
+const shownText = (reading: EndReading): string =>
+  reading.state === 'blank' ? 'not known' : reading.state === 'read' ? reading.shown : reading.entry.text
 
 /** In the gap: one reason, the ways out, and the side effect of the first. */
 function Gap({ place: { row }, terms }: Omit<RowProps, 'startsGroup'>) {

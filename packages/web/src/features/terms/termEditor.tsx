@@ -35,11 +35,7 @@ export function TermEditor({ id, end, tag, entry, fromLineUp, onSave, onClose }:
       await onSave({ text: value.trim(), notation: notation === '' ? null : notation, origin: origin.trim() })
       onClose()
     } catch (reason) {
-      setTrouble(
-        reason instanceof ProblemError
-          ? reason.problems[0]
-          : { what: 'The server does not answer. What you typed stays here.', expected: '' },
-      )
+      setTrouble(troubleFrom(reason))
     }
   }
 
@@ -122,4 +118,22 @@ function NotationChoice({
       onChange={(next) => onChange(next as Notation | '')}
     />
   )
+}
+
+/** Why it was not saved. When somebody else saved meanwhile, what stands there now is told; setting again replaces it. */
+function troubleFrom(reason: unknown): {
+  what: string
+  expected: string
+  offers?: readonly { label: string; value: string }[]
+} {
+  if (!(reason instanceof ProblemError))
+    return { what: 'The server does not answer. What you typed stays here.', expected: '' }
+  if (reason.status === 409) {
+    const now = (reason.current as { text?: string } | undefined)?.text ?? 'something else'
+    return {
+      what: `Somebody else saved this meanwhile: it now says ${now}. Set again to put yours in its place.`,
+      expected: '',
+    }
+  }
+  return reason.problems[0] ?? { what: 'It could not be saved.', expected: '' }
 }

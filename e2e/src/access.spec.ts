@@ -1,0 +1,91 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { expect, test } from '@playwright/test'
+import { startApp, type RunningApp } from './app'
+
+const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+let app: RunningApp
+test.beforeAll(async () => {
+  app = await startApp()
+})
+test.afterAll(() => app.end())
+
+interface AxeResult {
+  readonly violations: readonly {
+    readonly id: string
+    readonly impact: string
+    readonly nodes: readonly { readonly html: string }[]
+  }[]
+}
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`axe finds nothing serious on any page (${theme})`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme: theme })
+    // The page's own policy lets no foreign script in, so axe comes in before it.
+    await page.addInitScript({ content: axeSource })
+    await page.goto(app.url)
+    const href = await page.getByRole('link', { name: /Heron Mill hatchery/ }).getAttribute('href')
+    const base = `${app.url}${href?.replace('/line-up', '')}`
+    for (const path of [
+      '',
+      `${base}/line-up`,
+      `${base}/terms`,
+      `${base}/proof`,
+      `${base}/hand-over`,
+      `${base}/bench`,
+      `${base}/record`,
+    ]) {
+      await page.goto(path === '' ? app.url : path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await page.waitForLoadState('load')
+      const result = (await page.evaluate('axe.run(document, { resultTypes: ["violations"] })')) as AxeResult
+      const serious = result.violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      expect(serious.map(({ id, nodes }) => `${path} ${id}: ${nodes[0]?.html}`)).toEqual([])
+    }
+  })
+}
+
+test('no request leaves the machine, and the page breaks none of its own policy', async ({ page }) => {
+  const outside: string[] = []
+  const complaints: string[] = []
+  page.on('request', (request) => {
+    if (!request.url().startsWith(app.url) && !request.url().startsWith('data:') && !request.url().startsWith('blob:'))
+      outside.push(request.url())
+  })
+  page.on('console', (message) => {
+    if (message.type() === 'error') complaints.push(message.text())
+  })
+  page.on('pageerror', (error) => complaints.push(error.message))
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await page.getByRole('button', { name: 'Add a device' }).click()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+k')
+  await page.keyboard.press('Escape')
+  for (const stage of ['3', '5', '6', '7', '1']) {
+    await page.keyboard.press(stage)
+    await page.waitForTimeout(200)
+  }
+  expect(outside).toEqual([])
+  expect(complaints).toEqual([])
+})
+
+test('usable at 1024 and 1920 wide, and Proof readable on a phone', async ({ page }) => {
+  await page.goto(app.url)
+  const href = (await page.getByRole('link', { name: /Heron Mill hatchery/ }).getAttribute('href')) ?? ''
+  const wider = () => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
+  for (const [width, height] of [
+    [1024, 768],
+    [1920, 1080],
+    [390, 844],
+  ] as const) {
+    await page.setViewportSize({ width, height })
+    for (const stage of ['line-up', 'terms', 'proof', 'hand-over']) {
+      if (width < 500 && stage !== 'proof') continue
+      await page.goto(app.url + href.replace('line-up', stage))
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      expect(await wider()).toBeLessThanOrEqual(0)
+    }
+  }
+})

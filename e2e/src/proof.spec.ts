@@ -1,0 +1,64 @@
+import { expect, test } from '@playwright/test'
+import { stage, startApp, type RunningApp } from './app'
+
+let app: RunningApp
+test.beforeEach(async () => {
+  app = await startApp()
+})
+test.afterEach(() => app.end())
+
+test('a stand-in that swaps its words: the verdict fails, and proven cannot be recorded', async ({ page }) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Terms').click()
+  await page.getByRole('button', { name: 'Set PLC-101 to ABCD' }).click()
+  await expect(page.getByText('10 of 10', { exact: true })).toBeVisible()
+  await stage(page, 'Bench').click()
+  await page.getByRole('switch', { name: 'Words swapped, EM-501' }).click()
+  await stage(page, 'Proof').click()
+  await expect(page.locator('[data-verdict]')).toHaveAttribute('data-verdict', 'at-odds')
+  await expect(page.getByText(/EM-501 itself does not show the reference/)).toBeVisible()
+  await page.getByLabel(/What Pump house screen shows/).fill('230.4')
+  await expect(page.getByRole('button', { name: /Record reading as at odds/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /as proven/ })).toHaveCount(0)
+  await page.getByRole('button', { name: /Record reading as at odds/ }).click()
+  await expect(page.locator('[data-rung=reading]')).toHaveAttribute('data-state', 'at-odds')
+})
+
+test('what goes wrong on the wire is told, never shown as a value', async ({ page }) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  const turn = async (name: string) => {
+    await stage(page, 'Bench').click()
+    await page.getByRole('switch', { name: `${name}, EM-501` }).click()
+    await stage(page, 'Proof').click()
+  }
+  const device = page.locator('.hop').first()
+  for (const [fault, said] of [
+    ['Silent', /Nothing answered within 1000 ms/],
+    ['Wrong unit', /Another unit answered/],
+    ['Exception 2', /exception 2, illegal data address/],
+  ] as const) {
+    await turn(fault)
+    await expect(device).toContainText(said)
+    await expect(device.locator('.got b')).toHaveText('–')
+    await turn(fault)
+    await expect(device.locator('.got b')).toContainText('230')
+  }
+})
+
+test('evidence falls back visibly when the address changes afterwards', async ({ page }) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Proof').click()
+  await page.getByRole('button', { name: 'Reach it now' }).click()
+  await expect(page.locator('[data-rung=reached]')).toHaveAttribute('data-state', 'proven')
+  await stage(page, 'Line-up').click()
+  await page.getByRole('button', { name: /Planned address of EM-501/ }).click()
+  await page.getByLabel('Planned address of EM-501').fill('10.20.40.55')
+  await page.keyboard.press('Enter')
+  await stage(page, 'Proof').click()
+  await expect(page.locator('[data-rung=reached]')).toHaveAttribute('data-state', 'in-hand')
+  await expect(page.locator('[data-rung=reached]')).toContainText('changed from 10.20.40.50 to 10.20.40.55 since')
+  await expect(page.locator('.hop').first()).toContainText('nothing listens on this port')
+})
