@@ -8,13 +8,18 @@ export const chromiumPath = process.env.CHROMIUM ?? '/usr/bin/chromium'
 export function requireChromium() {
   if (existsSync(chromiumPath)) return
   if (process.platform !== 'linux' || process.getuid?.() !== 0) {
-    giveUp('The tests need Chromium at /usr/bin/chromium. Install it: sudo apt-get install chromium (or set CHROMIUM to its path).')
+    giveUp(
+      'The tests need Chromium at /usr/bin/chromium. Install it: sudo apt-get install chromium (or set CHROMIUM to its path).',
+    )
   }
   say('installing chromium')
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   const quiet = { env, stdio: ['ignore', 'ignore', 'inherit'] }
   run('apt-get', ['update', '-qq'], quiet)
-  if (!run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], quiet) || !existsSync(chromiumPath)) {
+  if (
+    !run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], quiet) ||
+    !existsSync(chromiumPath)
+  ) {
     giveUp('Chromium could not be installed with apt-get. Install it by hand and run npm test again.')
   }
 }

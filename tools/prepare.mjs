@@ -24,19 +24,27 @@ export function requireNode() {
 
 /** Runs a command to its end and shows what it says. @returns whether it ended well */
 export function run(command, args, options = {}) {
-  const done = spawnSync(command, args, { cwd: root, stdio: 'inherit', shell: process.platform === 'win32', ...options })
+  const done = spawnSync(command, args, {
+    cwd: root,
+    stdio: 'inherit',
+    shell: process.platform === 'win32',
+    ...options,
+  })
   return done.status === 0
 }
 
 /** Installs the libraries when they are not there, or when the list of them changed since. */
 export function installLibraries() {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex')
   const stamp = join(root, 'node_modules', '.installed')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return false
   say('installing libraries (once; about a minute)')
   rmSync(stamp, { force: true })
   const quiet = ['ci', '--no-audit', '--no-fund', '--loglevel=error']
-  if (!run('npm', quiet)) giveUp('The libraries could not be installed. Is the package registry reachable? Nothing was started.')
+  if (!run('npm', quiet))
+    giveUp('The libraries could not be installed. Is the package registry reachable? Nothing was started.')
   mkdirSync(dirname(stamp), { recursive: true })
   writeFileSync(stamp, lock)
   return true

@@ -12,7 +12,14 @@ const ruleLine = <T>(rule: Rule<T>) =>
   `| \`${rule.id}\` | ${rule.title} | ${severities[rule.severity].words.toLowerCase()} | ${rule.summary} | ${rule.source} |`
 
 const table = <T>(title: string, rules: readonly Rule<T>[]) =>
-  [`## ${title}`, '', '| id | title | severity | what is looked for, and why | source |', '|---|---|---|---|---|', ...rules.map(ruleLine), ''].join('\n')
+  [
+    `## ${title}`,
+    '',
+    '| id | title | severity | what is looked for, and why | source |',
+    '|---|---|---|---|---|',
+    ...rules.map(ruleLine),
+    '',
+  ].join('\n')
 
 const terms = [
   '## Terms that both ends must agree on',

@@ -4,7 +4,7 @@ import { defineConfig } from 'vite'
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
-  build: { outDir: '../../dist/web', emptyOutDir: true, chunkSizeWarningLimit: 900 },
+  build: { outDir: '../../dist/web', emptyOutDir: true, manifest: true, chunkSizeWarningLimit: 900 },
   server: { port: 4781, proxy: { '/api': 'http://127.0.0.1:4780' } },
   worker: { format: 'es' },
 })

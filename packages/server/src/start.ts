@@ -1,5 +1,6 @@
 import { mkdirSync, accessSync, constants } from 'node:fs'
 import type { Server } from 'node:http'
+import { hostname } from 'node:os'
 import { join } from 'node:path'
 import { Bench } from '@calm/bench'
 import { pino, type Logger } from 'pino'
@@ -7,6 +8,7 @@ import { createApp } from './app'
 import { openDatabase, settings } from './db'
 import { seedDemo } from './demo'
 import { ExchangePool } from './exchange'
+import { laptopInterfaces } from './laptop'
 import { CurrentJobs, LiveService, loadBenchProgram, targetOf } from './live'
 import { passcodeKey, ROLES, Sessions } from './security'
 import { Store } from './store'
@@ -82,7 +84,7 @@ export async function start(options: StartOptions): Promise<Running> {
       log,
       clock,
       sessions: new Sessions(clock),
-      allowedHosts: options.host === undefined || options.host === '0.0.0.0' ? [] : [options.host],
+      allowedHosts: servedNames(options.host),
       webRoot: options.webRoot,
       startedAt: clock(),
     })
@@ -110,6 +112,12 @@ function databaseFile(dataDir: string): string {
     )
   }
   return join(dataDir, 'calm-handshake.sqlite')
+}
+
+/** Names by which this server may be called. When it listens everywhere, every address of this laptop is one. */
+function servedNames(host: string | undefined): readonly string[] {
+  if (host === undefined) return []
+  return host === '0.0.0.0' ? [hostname(), ...laptopInterfaces().map((entry) => entry.address)] : [host]
 }
 
 async function allJobIds(store: Store): Promise<readonly string[]> {

@@ -1,4 +1,5 @@
-import type { Job } from '@calm/core/job'
+import { termContextOf, type Job } from '@calm/core/job'
+import { claspOf, type EndReading } from '@calm/core/terms'
 import { Command } from 'cmdk'
 import { Dialog } from 'radix-ui'
 import { useNavigate } from 'react-router'
@@ -56,6 +57,21 @@ export default function FindBox({
                   )),
                 )}
               </Command.Group>
+              <Command.Group heading="Settings">
+                {job.handshakes.flatMap((handshake) =>
+                  claspOf(termContextOf(job, handshake)).rows.map((row) => (
+                    <Command.Item
+                      key={handshake.id + row.id}
+                      value={`${handshake.name} ${row.name} ${shownAt(row.ends.controller)} ${shownAt(row.ends.device)}`}
+                      onSelect={() => go(`terms/${handshake.id}`)}
+                    >
+                      {row.name}
+                      <span className="soft">{handshake.name}</span>
+                      <span className="note typed">{shownAt(row.ends.device)}</span>
+                    </Command.Item>
+                  )),
+                )}
+              </Command.Group>
               <Command.Group heading="Stages">
                 {stages.map((stage) => (
                   <Command.Item key={stage.path} value={`stage ${stage.name}`} onSelect={() => go(stage.path)}>
@@ -71,3 +87,5 @@ export default function FindBox({
     </Dialog.Root>
   )
 }
+
+const shownAt = (reading: EndReading): string => (reading.state === 'read' ? reading.shown : '')

@@ -17,8 +17,8 @@ export function DeviceTable({ job, lines, lineUp, selectedId, onSelect }: TableP
       <caption className="visually-hidden">Devices of {job.name}</caption>
       <colgroup>
         <col style={{ width: 86 }} />
-        <col style={{ width: '17%' }} />
-        <col className="hide-narrow" style={{ width: 118 }} />
+        <col style={{ width: '16%' }} />
+        <col className="hide-narrow" style={{ width: 122 }} />
         <col style={{ width: 110 }} />
         <col style={{ width: 42 }} />
         <col className="hide-narrow" style={{ width: 110 }} />

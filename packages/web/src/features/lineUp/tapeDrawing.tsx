@@ -38,8 +38,8 @@ function labels(
     .filter(({ tick }) => tick.tags.length > 0)
     .sort((a, b) => Number(b.tick.state === 'twice') - Number(a.tick.state === 'twice') || a.index - b.index)
   for (const { tick, index } of wanted) {
-    const width = tick.state === 'twice' ? 74 : 24
-    for (const nudge of [0, 9, -9]) {
+    const width = tick.state === 'twice' ? 74 : 8 * String(lastOctet(tick)).length + 2
+    for (const nudge of [0, 8, 16, -8, -16]) {
       const x = index * STEP + 2 + nudge
       const left = tick.state === 'twice' ? x - 8 : x - width / 2
       const right = left + width

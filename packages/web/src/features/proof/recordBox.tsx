@@ -42,6 +42,14 @@ export function RecordBox({
   const { verdict } = judgement
   return (
     <section className="grid gap-2" aria-label="Record">
+      {job.mode === 'plant' && (
+        <>
+          <button type="button" className="quiet tall wide" aria-pressed={proof.reading} onClick={proof.toggleReading}>
+            {proof.reading ? 'Stop reading live' : 'Begin reading live'}
+          </button>
+          <p className="note">Opens one connection to each end and reads twice a second. Nothing is written.</p>
+        </>
+      )}
       <button type="button" className="quiet tall wide" aria-pressed={proof.held} onClick={proof.toggleHold}>
         {proof.held ? 'Let the device side go' : 'Hold the device side'} <kbd>H</kbd>
       </button>

@@ -17,7 +17,9 @@ const nothing: TypedValue = { text: '', at: 0 }
 
 /** The path of a point: what is read live or held, what is typed, and how core judges it. */
 export function useProof(job: Job, handshake: Handshake, point: Point) {
-  const live = useLiveReadings(handshake.id)
+  // On the plant nothing is asked before somebody says so; on the bench nobody is disturbed.
+  const [reading, setReading] = useState(job.mode === 'bench')
+  const live = useLiveReadings(reading ? handshake.id : undefined)
   const [held, setHeld] = useState<Readings | undefined>(undefined)
   const [controllerTyped, setControllerTyped] = useState(nothing)
   const [shownTyped, setShownTyped] = useState(nothing)
@@ -31,14 +33,16 @@ export function useProof(job: Job, handshake: Handshake, point: Point) {
         handshake,
         point,
         readings,
-        held !== undefined,
+        { reads: reading, held: held !== undefined },
         asksController ? undefined : controllerTyped,
         point.shownAt === '' ? undefined : shownTyped,
       ),
-    [job, handshake, point, readings, held, asksController, controllerTyped, shownTyped],
+    [job, handshake, point, readings, reading, held, asksController, controllerTyped, shownTyped],
   )
   return {
     readings,
+    reading,
+    toggleReading: () => setReading((before) => !before),
     held: held !== undefined,
     /** Freezes what is live, so that the other side can be typed in peace; pressed again, lets it go. */
     toggleHold: () => setHeld((before) => (before ? undefined : live)),
@@ -59,7 +63,7 @@ function judge(
   handshake: Handshake,
   point: Point,
   readings: Readings,
-  held: boolean,
+  { reads, held }: { readonly reads: boolean; readonly held: boolean },
   controllerTyped: TypedValue | undefined,
   shownTyped: TypedValue | undefined,
 ): PathJudgement {
@@ -71,7 +75,7 @@ function judge(
     value: reading?.value ?? undefined,
     seen: reading ? instant(reading.at) : undefined,
     source: held ? 'held' : 'live',
-    silence: reading ? reading.silence : 'Waiting for the first answer.',
+    silence: reading ? reading.silence : reads ? 'Waiting for the first answer.' : 'Not read yet.',
   })
   const typed = (at: string, { text, at: when }: TypedValue): Observation => {
     const read = parseDecimal(text)

@@ -1,0 +1,193 @@
+import { readFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { gzipSync } from 'node:zlib'
+import { energyMeter, StandIn } from '@calm/bench'
+import { checkPlan, formatIpv4, ipv4, ipv4FromBits, parseSubnet, type Plan } from '@calm/core/address'
+import { crc16, decodeTcpResponse, encodeTcpFrame, protocolAddress, unitId } from '@calm/core/modbus'
+import ModbusRTU from 'modbus-serial'
+import { ExchangePool } from '../packages/server/src/exchange'
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)))
+
+interface Line {
+  readonly work: string
+  readonly measured: string
+  readonly target: string
+}
+
+/** The middle of several runs, in milliseconds. */
+function middle(runs: number, work: () => unknown): number {
+  work()
+  const times = Array.from({ length: runs }, () => {
+    const start = performance.now()
+    work()
+    return performance.now() - start
+  })
+  return times.sort((a, b) => a - b)[Math.floor(runs / 2)] ?? NaN
+}
+
+/** A plan of many devices in /16 networks, with a share of each kind of mistake. */
+function largePlan(count: number): Plan {
+  const subnet = parseSubnet('10.20.0.0/16')
+  if (!subnet.ok) throw new Error(subnet.refusal.what)
+  return {
+    laptop: [],
+    networks: [
+      {
+        id: 'n',
+        name: 'plant',
+        subnet: subnet.value,
+        gateway: ipv4('10.20.0.1'),
+        dhcp: [{ first: ipv4('10.20.200.0'), last: ipv4('10.20.210.255') }],
+        reserved: [],
+      },
+    ],
+    ports: Array.from({ length: count }, (_, k) => ({
+      id: `p${k}`,
+      tag: `D-${k}`,
+      networkId: 'n',
+      // One in fifty is a duplicate, one in ninety is in the DHCP range, one in a hundred and thirty is mistyped.
+      address:
+        k % 130 === 7
+          ? ipv4('11.20.3.4')
+          : k % 90 === 5
+            ? ipv4FromBits(0x0a14c800 + k)
+            : ipv4FromBits(0x0a140100 + (k % 50 === 3 ? k - 1 : k)),
+      gateway: k % 40 === 9 ? undefined : ipv4('10.20.0.1'),
+      proven: false,
+    })),
+  }
+}
+
+function findings(): readonly Line[] {
+  const plan = largePlan(2000)
+  const found = checkPlan(plan).length
+  const scratch = middle(15, () => checkPlan(plan))
+  const edited: Plan = {
+    ...plan,
+    ports: plan.ports.map((port, k) => (k === 1000 ? { ...port, address: ipv4('10.20.7.7') } : port)),
+  }
+  return [
+    {
+      work: `findings of 2 000 devices, from scratch (${found} found)`,
+      measured: `${scratch.toFixed(1)} ms`,
+      target: 'under 300 ms',
+    },
+    {
+      work: 'findings of 2 000 devices, after one edit',
+      measured: `${middle(15, () => checkPlan(edited)).toFixed(1)} ms`,
+      target: 'under 30 ms',
+    },
+  ]
+}
+
+function codec(): readonly Line[] {
+  const sent = {
+    transaction: 7,
+    unit: unitId(1),
+    request: { code: 3 as const, address: protocolAddress(0), count: 125 },
+  }
+  const answer = encodeTcpFrame(7, 1, Uint8Array.from([3, 250, ...new Array(250).fill(0x5a)]))
+  const each = middle(9, () => {
+    for (let k = 0; k < 2000; k += 1) decodeTcpResponse(sent, answer)
+  })
+  const bytes = new Uint8Array(1 << 20)
+  return [
+    {
+      work: 'one answer of 125 registers judged and decoded',
+      measured: `${((each / 2000) * 1000).toFixed(1)} us`,
+      target: '-',
+    },
+    { work: 'CRC over 1 MB', measured: `${middle(9, () => crc16(bytes)).toFixed(1)} ms`, target: '-' },
+  ]
+}
+
+/** The same 2 000 reads of two registers, one after the other: ours, and a bare loop of modbus-serial, taking turns. */
+async function liveRead(): Promise<readonly Line[]> {
+  const definition = energyMeter(Date.now)
+  const standIn = new StandIn(definition, '127.20.40.50')
+  await standIn.start(0)
+  const target = { host: standIn.host, port: standIn.port }
+  const pool = new ExchangePool()
+  const bare = new ModbusRTU()
+  await bare.connectTCP(target.host, { port: target.port })
+  bare.setID(1)
+  const request = { code: 4 as const, address: protocolAddress(0), count: 2 }
+  const loops = {
+    ours: () => pool.ask(target, unitId(1), request),
+    bare: () => bare.readInputRegisters(0, 2),
+  }
+  const times: Record<keyof typeof loops, number[]> = { ours: [], bare: [] }
+  for (let turn = 0; turn < 11; turn += 1) {
+    for (const name of ['ours', 'bare'] as const) {
+      const start = performance.now()
+      for (let k = 0; k < 200; k += 1) await loops[name]()
+      if (turn > 0) times[name].push((performance.now() - start) / 200)
+    }
+  }
+  const half = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? NaN
+  const [ours, theirs] = [half(times.ours), half(times.bare)]
+  pool.close()
+  await new Promise<void>((done) => bare.close(() => done()))
+  await standIn.stop()
+  return [
+    { work: 'live read, round trip to the stand-in', measured: `${(ours * 1000).toFixed(0)} us`, target: '-' },
+    { work: 'the same by a bare modbus-serial loop', measured: `${(theirs * 1000).toFixed(0)} us`, target: '-' },
+    { work: 'ratio, ours to bare', measured: (ours / theirs).toFixed(2), target: '-' },
+  ]
+}
+
+interface Chunk {
+  readonly file: string
+  readonly imports?: readonly string[]
+  readonly isEntry?: boolean
+}
+
+/** What the browser fetches before the first page stands, and before the line-up stands. */
+function pageSize(): readonly Line[] {
+  const web = join(root, 'dist', 'web')
+  const manifest: Readonly<Record<string, Chunk>> = JSON.parse(
+    readFileSync(join(web, '.vite', 'manifest.json'), 'utf8'),
+  )
+  const collect = (key: string, into: Set<string>) => {
+    const chunk = manifest[key]
+    if (!chunk || into.has(chunk.file)) return into
+    into.add(chunk.file)
+    for (const next of chunk.imports ?? []) collect(next, into)
+    return into
+  }
+  const size = (...routes: readonly string[]) => {
+    const files = new Set<string>()
+    for (const key of Object.keys(manifest)) if (manifest[key]?.isEntry || routes.includes(key)) collect(key, files)
+    const bytes = [...files].reduce(
+      (sum, file) => sum + gzipSync(readFileSync(join(web, file)), { level: 9 }).length,
+      0,
+    )
+    return `${(bytes / 1000).toFixed(0)} kB`
+  }
+  return [
+    {
+      work: 'compressed JavaScript of the first route',
+      measured: size('src/features/start/index.ts'),
+      target: 'under 250 kB',
+    },
+    {
+      work: 'compressed JavaScript when the line-up is opened first',
+      measured: size('src/features/lineUp/index.ts'),
+      target: 'under 250 kB',
+    },
+  ]
+}
+
+const lines = [...findings(), ...codec(), ...(await liveRead()), ...pageSize()]
+const widths = [
+  Math.max(...lines.map((line) => line.work.length)),
+  Math.max(...lines.map((line) => line.measured.length)),
+]
+console.log(
+  `Node ${process.versions.node}, ${process.platform} ${process.arch}, bench address ${formatIpv4(ipv4('127.20.40.50'))}`,
+)
+for (const line of lines)
+  console.log(`${line.work.padEnd(widths[0] ?? 0)}  ${line.measured.padStart(widths[1] ?? 0)}  ${line.target}`)
+process.exit(0)
