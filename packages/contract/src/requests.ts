@@ -1,5 +1,5 @@
 import type { Mode } from '@calm/core/job'
-import type { How, Rung } from '@calm/core/ladder'
+import { rungs, type How, type Rung } from '@calm/core/ladder'
 import Joi from 'joi'
 import { id, line, tag, version } from './fields'
 import {
@@ -58,10 +58,12 @@ export interface NewEvidence {
   readonly how: How
   readonly value: string
 }
+/** Rungs that the server judges from its own readings. */
+const serverSees: readonly Rung[] = ['reached', 'agreed', 'reading']
 export const newEvidence = Joi.object<NewEvidence>({
-  rung: rung.invalid('reading', 'reached', 'agreed').required().messages({
-    'any.invalid': 'Reached, Agreed and Reading are recorded from what the server saw itself',
-  }),
+  rung: Joi.valid(...rungs.map((each) => each.id).filter((each) => !serverSees.includes(each)))
+    .required()
+    .messages({ 'any.only': 'Reached, Agreed and Reading are recorded from what the server saw itself' }),
   verdict: Joi.valid('proven', 'at-odds').required(),
   how: Joi.valid('typed', 'seen', 'measured').required(),
   value: line.max(400).min(1).required(),

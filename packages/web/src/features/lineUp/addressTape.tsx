@@ -1,7 +1,9 @@
 import { formatIpv4, formatSubnet } from '@calm/core/address'
+import type { Finding, Fix } from '@calm/core/findings'
 import type { Job } from '@calm/core/job'
 import { ChevronLeft, ChevronRight, Pencil, Plus } from 'lucide-react'
 import { useMemo, useState } from 'react'
+import { Glyph } from '../../ui'
 import { busiestNetwork } from './busiestNetwork'
 import { TapeDrawing } from './tapeDrawing'
 import { tapeOf } from './tapeModel'
@@ -12,10 +14,13 @@ interface TapeProps {
   readonly onNetwork: (networkId: string) => void
   readonly onPick: (deviceId: string) => void
   readonly onEdit: (networkId: string | undefined) => void
+  /** What is found about networks. */
+  readonly findings: readonly Finding[]
+  readonly onFix: (fix: Fix) => void
 }
 
 /** The addresses of one network as a ruler, with the key to its marks. */
-export function AddressTape({ job, networkId, onNetwork, onPick, onEdit }: TapeProps) {
+export function AddressTape({ job, networkId, onNetwork, onPick, onEdit, findings, onFix }: TapeProps) {
   const [window, setWindow] = useState(0)
   const shownId = networkId ?? busiestNetwork(job)
   const tape = useMemo(() => (shownId ? tapeOf(job, shownId, window) : undefined), [job, shownId, window])
@@ -33,6 +38,9 @@ export function AddressTape({ job, networkId, onNetwork, onPick, onEdit }: TapeP
                 setWindow(0)
               }}
             >
+              {findings.some((finding) => finding.subject.id === network.id) && (
+                <Glyph state="at-odds" size={13} label />
+              )}
               {network.name}
             </button>
           ))}
@@ -92,6 +100,11 @@ export function AddressTape({ job, networkId, onNetwork, onPick, onEdit }: TapeP
           </button>
         </span>
       </div>
+      {findings
+        .filter((finding) => finding.subject.id === shownId)
+        .map((finding) => (
+          <NetworkFinding key={finding.rule} finding={finding} onFix={onFix} />
+        ))}
       {tape ? (
         <TapeDrawing tape={tape} onPick={onPick} />
       ) : (
@@ -135,5 +148,21 @@ function TapeKey() {
         reserved
       </span>
     </>
+  )
+}
+
+/** What is found about the network that is shown: it belongs to no row of the table. */
+function NetworkFinding({ finding, onFix }: { finding: Finding; onFix: (fix: Fix) => void }) {
+  return (
+    <p className="network-finding">
+      <Glyph state="at-odds" size={15} />
+      <b>{finding.title}</b>
+      <span>{finding.why}</span>
+      {finding.fixes.map((fix) => (
+        <button key={fix.label} type="button" className="quiet" title={fix.sideEffect} onClick={() => onFix(fix)}>
+          {fix.label}
+        </button>
+      ))}
+    </p>
   )
 }

@@ -123,6 +123,8 @@ export function LineUpPage() {
         onNetwork={(id) => put('network', id)}
         onPick={select}
         onEdit={(id) => setNetwork({ id })}
+        findings={findings.filter((finding) => finding.subject.kind === 'network')}
+        onFix={(fix) => lineUp.attempt(lineUp.applyFix(fix))}
       />
       <Suspense>
         {adding && (

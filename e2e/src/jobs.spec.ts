@@ -1,0 +1,162 @@
+import { readFileSync } from 'node:fs'
+import { expect, test } from '@playwright/test'
+import { stage, startApp, type RunningApp } from './app'
+
+let app: RunningApp
+test.beforeEach(async ({ page }) => {
+  app = await startApp()
+  await page.goto(app.url)
+})
+test.afterEach(() => app.end())
+
+test('an empty job: begun without a name it says so; with one it opens, and each stage says what to do first', async ({
+  page,
+}) => {
+  await page.getByRole('button', { name: 'Begin' }).click()
+  await expect(page.getByRole('alert')).toContainText('name')
+  await page.getByLabel('Name').fill('Test stand')
+  await page.getByLabel('Place').fill('Hall 2')
+  await page.getByRole('button', { name: 'Begin' }).click()
+  await expect(page.getByText('Nothing here yet.')).toBeVisible()
+  await expect(page.getByText('There is no network yet.')).toBeVisible()
+  await page.keyboard.press('3')
+  await expect(page.getByText('There is no handshake yet.')).toBeVisible()
+  await page.keyboard.press('6')
+  await expect(page.getByText('There is no handshake yet.')).toBeVisible()
+})
+
+test('a job goes out as a file and comes in again as another job', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Hand-over').click()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Whole job as a file' }).click(),
+  ])
+  expect(download.suggestedFilename()).toBe('heron-mill-hatchery.job.json')
+  const file = await download.path()
+  expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ format: 'calm-handshake-job', version: 1 })
+  await page.getByRole('link', { name: 'Calm Handshake' }).click()
+  await page
+    .getByLabel('Job file')
+    .setInputFiles({ name: 'job.json', mimeType: 'application/json', buffer: readFileSync(file) })
+  await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()
+  await expect(page.locator('tr[data-device]')).toHaveCount(16)
+  await page.goto(app.url)
+  await expect(page.getByRole('link', { name: /Heron Mill hatchery/ })).toHaveCount(2)
+})
+
+test('the record as JSON and CSV', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Hand-over').click()
+  const take = async (name: string) => {
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name }).click()])
+    return { name: download.suggestedFilename(), text: readFileSync(await download.path(), 'utf8') }
+  }
+  const json = await take('Record as JSON')
+  expect(json.name).toBe('heron-mill-hatchery-as-left.json')
+  expect(JSON.parse(json.text)).toMatchObject({
+    readyToHandOver: false,
+    devices: expect.arrayContaining([expect.objectContaining({ tag: 'EM-501' })]),
+  })
+  const csv = await take('Evidence as CSV')
+  // Eight handshakes of nine rungs, a head, and the line end.
+  expect(csv.text.split('\r\n')).toHaveLength(8 * 9 + 2)
+})
+
+test('hand-over cannot be signed while a value is forced; released, it can', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Proof').click()
+  const rung = page.locator('[data-rung=handed-over]')
+  const sign = async () => {
+    await rung.getByRole('button', { name: 'I see it' }).click()
+  }
+  await rung.getByRole('button', { name: 'I saw' }).click()
+  await rung.getByLabel(/What was seen/).fill('Signed by the owner')
+  await sign()
+  await expect(rung.getByText(/2 values are still forced/)).toBeVisible()
+  await expect(rung.getByLabel(/What was seen/)).toHaveValue('Signed by the owner')
+  await page.getByRole('button', { name: 'Seen released' }).first().click()
+  await expect(page.getByText('1 value forced')).toBeVisible()
+  await page.getByRole('button', { name: 'Seen released' }).first().click()
+  await expect(page.getByText('0 values forced')).toBeVisible()
+  await sign()
+  await expect(rung).toHaveAttribute('data-state', 'proven')
+})
+
+test('a rung is parked with a reason, and the decision taken back', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Proof').click()
+  const rung = page.locator('[data-rung=survives]')
+  await rung.getByRole('button', { name: /^Park/ }).click()
+  await rung.getByRole('button', { name: 'Decide' }).click()
+  await expect(rung.getByRole('alert')).toBeVisible()
+  await rung.getByLabel('Reason').fill('The plant runs until Friday')
+  await rung.getByRole('button', { name: 'Decide' }).click()
+  await expect(rung).toHaveAttribute('data-state', 'parked')
+  await expect(rung).toContainText('The plant runs until Friday')
+  await rung.getByRole('button', { name: /^Park/ }).click()
+  await rung.getByLabel('Decision').selectOption('none')
+  await rung.getByRole('button', { name: 'Decide' }).click()
+  await expect(rung).toHaveAttribute('data-state', 'not-started')
+})
+
+test('powering has its caution at the step; it cannot be closed', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Proof').click()
+  const rung = page.locator('[data-rung=writing]')
+  await rung.getByRole('button', { name: 'I saw' }).click()
+  await expect(rung.getByRole('note')).toContainText('A written output can start a motor')
+  await expect(rung.getByRole('note').getByRole('button')).toHaveCount(0)
+})
+
+test('plant and bench: asked before it changes, plain to see, and nothing is read before somebody says so', async ({
+  page,
+}) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await page.getByRole('button', { name: /BENCH/ }).click()
+  await expect(page.getByRole('note')).toContainText('asked on the real network')
+  await page.getByRole('button', { name: 'Leave it' }).click()
+  await expect(page.locator('html')).toHaveAttribute('data-mode', 'bench')
+  // The job for this check points at loopback, where nobody listens: nothing leaves this machine.
+  await page.getByRole('button', { name: /Planned address of EM-501/ }).click()
+  await page.getByRole('textbox', { name: 'Planned address of EM-501' }).fill('127.9.9.9')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: /Planned address of PLC-101/ }).click()
+  await page.getByRole('textbox', { name: 'Planned address of PLC-101' }).fill('127.9.9.8')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: /Planned address of PLC-101: 127\.9\.9\.8/ })).toBeVisible()
+  await page.getByRole('button', { name: /BENCH/ }).click()
+  await page.getByRole('button', { name: 'Change to the plant' }).click()
+  await expect(page.locator('html')).toHaveAttribute('data-mode', 'plant')
+  await expect(page.getByText('Writes move machinery')).toBeVisible()
+  await expect(stage(page, 'Bench')).toHaveCount(0)
+  await stage(page, 'Proof').click()
+  await expect(page.locator('.hop').first()).toContainText('Not read yet.')
+  await page.getByRole('button', { name: 'Begin reading live' }).click()
+  await expect(page.locator('.hop').first()).toContainText('nothing listens on this port')
+})
+
+test('Ctrl K finds devices, handshakes, settings and stages', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()
+  const find = async (text: string) => {
+    await page.keyboard.press('Control+k')
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await page.keyboard.type(text)
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+  }
+  await find('INV-301 proof')
+  await expect(page.getByRole('heading', { name: 'INV-301: Battery power' })).toBeVisible()
+  await find('10.20.40.30')
+  await expect(page.locator('tr[aria-selected=true]')).toContainText('RIO-111')
+  await find('stage Hand-over')
+  await expect(page.getByRole('heading', { name: 'Hand-over' })).toBeVisible()
+})
+
+test('light and dark are remembered', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await page.getByRole('button', { name: 'Dark screen' }).click()
+  await page.reload()
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
+})

@@ -1,0 +1,140 @@
+import { expect, test, type Page } from '@playwright/test'
+import { startApp, type RunningApp } from './app'
+
+let app: RunningApp
+test.beforeEach(async ({ page }) => {
+  app = await startApp()
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()
+})
+test.afterEach(() => app.end())
+
+const row = (page: Page, tag: string) =>
+  page.locator('tr[data-device]').filter({ has: page.locator('th', { hasText: tag }) })
+const cell = (page: Page, name: string) => page.getByRole('button', { name: new RegExp(`^${name}`) })
+
+test('a device is removed and brought back; edits are taken back one after the other', async ({ page }) => {
+  await row(page, 'RIO-111').locator('td').last().click()
+  await page.getByRole('button', { name: 'Remove RIO-111' }).click()
+  await expect(row(page, 'RIO-111')).toHaveCount(0)
+  await expect(page.getByText('RIO-111 removed.')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(row(page, 'RIO-111')).toContainText('10.20.40.30')
+
+  for (const [field, text] of [
+    ['What RIO-111 is', 'Remote I/O, pump house'],
+    ['Planned address of RIO-111', '10.20.40.31'],
+    ['Unit id of RIO-111', '7'],
+  ] as const) {
+    await cell(page, field).click()
+    await page.getByRole('textbox', { name: field }).fill(text)
+    await page.keyboard.press('Enter')
+    await expect(cell(page, `${field}: ${text.replace('/', '.')}`)).toBeVisible()
+  }
+  for (const [field, before] of [
+    ['Unit id of RIO-111', '1'],
+    ['Planned address of RIO-111', '10.20.40.30'],
+    ['What RIO-111 is', 'Remote I.O head'],
+  ] as const) {
+    await page.keyboard.press('Control+z')
+    await expect(cell(page, `${field}: ${before}`)).toBeVisible()
+  }
+})
+
+test('a mistyped first octet: the intended address is the first way out', async ({ page }) => {
+  await cell(page, 'Planned address of RIO-111').click()
+  await page.getByRole('textbox', { name: 'Planned address of RIO-111' }).fill('11.20.40.30')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'A public address' })).toBeVisible()
+  await expect(page.getByText('One number differs from 10.20.40.30.')).toBeVisible()
+  await page.getByRole('button', { name: 'Move RIO-111 to 10.20.40.30' }).click()
+  await expect(page.getByText(/Nothing in the plan speaks against its address/)).toBeVisible()
+})
+
+test('the address tape says in words what it draws, and picks a device', async ({ page }) => {
+  const tape = page.getByRole('group', { name: /^Addresses 10\.20\.40\.0 to 10\.20\.40\.255/ })
+  await expect(tape).toHaveAttribute(
+    'aria-label',
+    /In use: 10, 21, 40\. Planned: 22, 30, 50, 80\. Wanted twice: 60\. Found here, moving out: INV-301 at 157\./,
+  )
+  await tape.locator('.tape-tick', { hasText: 'EM-501' }).click()
+  await expect(page.locator('tr[aria-selected=true]')).toContainText('EM-501')
+  await page.getByRole('button', { name: 'office edge' }).click()
+  await expect(page.getByRole('group', { name: /^Addresses 10\.20\.41\.0/ })).toBeVisible()
+})
+
+test('a network: what cannot be is told at its field, then it is saved; overlapping ones are found', async ({
+  page,
+}) => {
+  await page.getByRole('button', { name: 'Add a network' }).click()
+  await page.getByLabel('Name').fill('camera')
+  await page.getByRole('textbox', { name: 'Network' }).fill('10.20.40.130/25')
+  await page.getByLabel('DHCP ranges').fill('10.20.40.199-150')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByText(/is an address in the network 10\.20\.40\.128\/25/)).toBeVisible()
+  await expect(page.getByText(/ends before it begins/)).toBeVisible()
+  await page.getByRole('button', { name: 'Use 10.20.40.128/25' }).click()
+  await page.getByLabel('DHCP ranges').fill('')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await page.getByRole('button', { name: 'camera' }).click()
+  await expect(page.getByText('Two networks share addresses')).toBeVisible()
+  await expect(page.getByText(/camera and process \(10\.20\.40\.0\/24\) share addresses/)).toBeVisible()
+})
+
+test('filters stand in the address of the page: a link opens the same view', async ({ page }) => {
+  await page.getByRole('button', { name: /at odds/ }).click()
+  await expect(page.locator('tr[data-device]')).toHaveCount(5)
+  await page.keyboard.press('j')
+  await page.keyboard.press('j')
+  const chosen = await page.locator('tr[aria-selected=true] th').textContent()
+  await page.reload()
+  await expect(page.locator('tr[data-device]')).toHaveCount(5)
+  await expect(page.locator('tr[aria-selected=true] th')).toHaveText(chosen ?? '')
+  await page.getByRole('button', { name: /all$/ }).click()
+  await expect(page.locator('tr[data-device]')).toHaveCount(16)
+})
+
+test('O goes from one at odds to the next; K goes back up', async ({ page }) => {
+  const selected = page.locator('tr[aria-selected=true] th')
+  const visited: string[] = []
+  for (let k = 0; k < 3; k += 1) {
+    await page.keyboard.press('o')
+    await expect(selected).not.toHaveText(visited.at(-1) ?? '-')
+    visited.push((await selected.textContent()) ?? '')
+  }
+  expect(visited).toEqual(['FM-201', 'FM-203', 'EM-501'])
+  await page.keyboard.press('k')
+  await expect(selected).toHaveText('OT-211')
+})
+
+test('a new device begins a handshake with its controller', async ({ page }) => {
+  await page.keyboard.press('a')
+  await page.getByLabel('Tag', { exact: true }).fill('EM-501')
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(page.getByText('There is a device EM-501 already.')).toBeVisible()
+  await expect(page.getByLabel('Tag', { exact: true })).toHaveValue('EM-501')
+  await page.getByLabel('Tag', { exact: true }).fill('EM-502')
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await row(page, 'EM-502').locator('td').last().click()
+  await page.getByRole('button', { name: /^Plan 10\.20\.40\.51 for EM-502/ }).click()
+  await page.getByRole('button', { name: 'Begin handshake with PLC-101' }).click()
+  await page.getByRole('link', { name: 'Terms', exact: true }).click()
+  await expect(page.getByText('PLC-101 to EM-502')).toBeAttached()
+  // The line-up knows some terms of it already.
+  await expect(page.getByRole('button', { name: /^Address of EM-502: 10\.20\.40\.51/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Word order of EM-502: not known/ })).toBeVisible()
+})
+
+test('a change made elsewhere arrives by itself', async ({ page }) => {
+  const jobId = /jobs\/([^/?]+)/.exec(page.url())?.[1] ?? ''
+  const job = await (await fetch(`${app.url}/api/jobs/${jobId}`)).json()
+  const device = job.devices.find((each: { tag: string }) => each.tag === 'SC-701')
+  await fetch(`${app.url}/api/devices/${device.id}`, {
+    method: 'PATCH',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ what: 'Arrived on Thursday', version: device.version }),
+  })
+  await expect(row(page, 'SC-701')).toContainText('Arrived on Thursday')
+})

@@ -1,0 +1,76 @@
+import { expect, test, type Page } from '@playwright/test'
+import { stage, startApp, type RunningApp } from './app'
+
+let app: RunningApp
+test.beforeEach(async ({ page }) => {
+  app = await startApp()
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Terms').click()
+  await expect(page.getByText('9 of 10', { exact: true })).toBeVisible()
+})
+test.afterEach(() => app.end())
+
+const edit = async (page: Page, term: string, text: string) => {
+  await page.getByRole('button', { name: new RegExp(`^${term}`) }).click()
+  const field = page.getByRole('dialog').getByRole('textbox').first()
+  await field.fill(text)
+  await field.press('Enter')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+}
+
+test('one register apart: the reason in words, and the fix in this end’s own way of counting', async ({ page }) => {
+  await edit(page, 'First register of PLC-101', '1')
+  await expect(
+    page.getByText(/begins at address 1, EM-501 keeps the value at 0: 1 apart\. One counts from 0, the other from 1\./),
+  ).toBeVisible()
+  await page.getByRole('button', { name: 'Read from address 0 in PLC-101' }).click()
+  await expect(page.getByRole('button', { name: /^First register of PLC-101: 0\. Edit/ })).toBeVisible()
+  await expect(page.getByText('Same place: address 0')).toBeVisible()
+})
+
+test('a register that can be read in several ways: each reading is told in words', async ({ page }) => {
+  await page.getByRole('button', { name: /^First register of EM-501/ }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('textbox').first().fill('40108')
+  await expect(dialog.getByRole('combobox')).toContainText(
+    '40108 is holding register number 108, address 107 in the frame',
+  )
+  await expect(dialog.getByRole('combobox')).toContainText('40108 counted from 0 is address 40108 in the frame')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('button', { name: /^First register of EM-501: 30001/ })).toBeFocused()
+})
+
+test('an address that the line-up holds changes there too', async ({ page }) => {
+  await page.getByRole('button', { name: /^Address of EM-501/ }).click()
+  await expect(page.getByText('Held by the line-up: it changes there too.')).toBeVisible()
+  const field = page.getByRole('dialog').getByRole('textbox').first()
+  await field.fill('010.020.040.055')
+  await field.press('Enter')
+  await expect(page.getByText(/leading zeros/)).toBeVisible()
+  await page.getByRole('button', { name: 'Use 10.20.40.55' }).click()
+  await page.getByRole('button', { name: 'Set', exact: true }).click()
+  await expect(page.getByText(/PLC-101 asks 10\.20\.40\.50; EM-501 is at 10\.20\.40\.55/)).toBeVisible()
+  await stage(page, 'Line-up').click()
+  await expect(page.getByRole('button', { name: /^Planned address of EM-501: 10\.20\.40\.55/ })).toBeVisible()
+})
+
+test('J, K and O go from handshake to handshake', async ({ page }) => {
+  const picker = page.getByRole('combobox', { name: /^Handshake/ })
+  await page.keyboard.press('j')
+  await expect(page.getByText('Handshake 2 of 8')).toBeVisible()
+  await page.keyboard.press('k')
+  await expect(page.getByText('Handshake 1 of 8')).toBeVisible()
+  await page.keyboard.press('o')
+  await expect(picker).toHaveValue(/./)
+  await expect(page.getByText('Handshake 5 of 8')).toBeVisible()
+})
+
+test('the choice of a word order by keyboard closes the clasp', async ({ page }) => {
+  await page.getByRole('button', { name: /^Word order of PLC-101/ }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('dialog').getByRole('combobox').selectOption('ABCD')
+  await page.getByRole('button', { name: 'Set', exact: true }).press('Enter')
+  await expect(page.getByText('10 of 10', { exact: true })).toBeVisible()
+  await expect(page.locator('[data-term=word-order]')).toHaveAttribute('data-state', 'equal')
+})
