@@ -1,0 +1,107 @@
+import type { Bench, PolledTag } from '@calm/bench'
+import type { Job, Term } from '@calm/core/job'
+import { sampleDevice, sampleHandshake, sampleJob, samplePoint } from '@calm/core/job/fixtures'
+import type { End, TermId } from '@calm/core/terms'
+import { targetOf } from './addressBook'
+import { loadBenchProgram } from './benchProgram'
+import { hopPlan } from './readHop'
+
+const term = (termId: TermId, end: End, text: string): Term => ({
+  id: `${termId}-${end}`,
+  termId,
+  end,
+  text,
+  notation: null,
+  origin: '',
+  version: 1,
+})
+const both = (termId: TermId, text: string) => [term(termId, 'controller', text), term(termId, 'device', text)]
+const terms = [
+  term('address', 'controller', '10.20.40.50'),
+  term('port', 'controller', '502'),
+  term('unit-id', 'controller', '1'),
+  ...both('function-code', '04'),
+  term('first-register', 'controller', '0'),
+  term('first-register', 'device', '30001'),
+  ...both('count', '2'),
+  ...both('data-type', 'float32'),
+  term('word-order', 'controller', 'CDAB'),
+  term('word-order', 'device', 'ABCD'),
+]
+const job: Job = sampleJob({
+  devices: [sampleDevice('PLC', '10.20.40.10', { kind: 'controller', unitId: 255 }), sampleDevice('EM', '10.20.40.50')],
+  handshakes: [
+    sampleHandshake('PLC', 'EM', {
+      terms,
+      points: [samplePoint({ id: 'pt', served: { register: '40101', type: 'float32', order: 'ABCD' } })],
+    }),
+  ],
+})
+const planned = (made: Job, hop: 'device' | 'controller') => {
+  const [handshake] = made.handshakes
+  const [point] = handshake?.points ?? []
+  if (!handshake || !point) throw new Error('nothing to plan')
+  return hopPlan(made, handshake, point, hop)
+}
+const without = (id: TermId): Job => ({
+  ...job,
+  handshakes: job.handshakes.map((each) => ({ ...each, terms: each.terms.filter((row) => row.termId !== id) })),
+})
+
+describe('how a hop is asked', () => {
+  test('the device by its own terms', () => {
+    expect(planned(job, 'device')).toMatchObject({
+      address: '10.20.40.50',
+      port: 502,
+      unit: 1,
+      request: { code: 4, address: 0, count: 2 },
+      format: { order: 'ABCD' },
+    })
+  })
+  test('the controller where it serves the tag', () => {
+    expect(planned(job, 'controller')).toMatchObject({
+      address: '10.20.40.10',
+      unit: 255,
+      request: { code: 3, address: 100, count: 2 },
+    })
+  })
+  test('what is missing is said in words', () => {
+    expect(planned(without('data-type'), 'device')).toEqual({ missing: 'Data type is blank.' })
+    const unserved = { ...job, handshakes: job.handshakes.map((each) => ({ ...each, points: [samplePoint()] })) }
+    expect(planned(unserved, 'controller')).toEqual({ missing: expect.stringMatching(/type what its program shows/) })
+    const unplanned = { ...job, devices: [sampleDevice('PLC', null), sampleDevice('EM', '10.20.40.50')] }
+    expect(planned(unplanned, 'controller')).toEqual({ missing: 'PLC has no planned address yet.' })
+  })
+})
+
+describe('where a planned address is', () => {
+  const bench = {
+    resolve: (address: string, port: number) => ({ host: address.replace(/^10/, '127'), port: port + 1000 }),
+  } as unknown as Bench
+  test('itself on the plant, loopback on the bench, nowhere without one', () => {
+    expect(targetOf(bench, 'plant', '10.20.40.50', 502)).toEqual({ host: '10.20.40.50', port: 502 })
+    expect(targetOf(bench, 'bench', '10.20.40.50', 502)).toEqual({ host: '127.20.40.50', port: 1502 })
+    expect(targetOf(undefined, 'bench', '10.20.40.50', 502)).toBeUndefined()
+  })
+})
+
+describe('the program of the controller on the bench', () => {
+  const loaded = (made: Job) => {
+    const programs: Record<string, readonly PolledTag[]> = {}
+    loadBenchProgram(
+      {
+        loadProgram: (address: string, tags: readonly PolledTag[]) => void (programs[address] = tags),
+      } as unknown as Bench,
+      made,
+    )
+    return programs
+  }
+  test('follows the controller end, wrong word order and all', () => {
+    expect(loaded(job)).toMatchObject({
+      '10.20.40.10': [{ tag: 'pt', address: '10.20.40.50', unit: 1, format: { order: 'CDAB' }, servedAt: 100 }],
+    })
+  })
+  test('a handshake whose controller end is not complete is not polled, and what was polled before stops', () => {
+    expect(loaded(without('count'))).toEqual({ '10.20.40.10': [] })
+  })
+})
