@@ -1,44 +1,16 @@
 import { formatIpv4 } from '../address'
+import { sampleDevice, sampleHandshake, sampleJob, sampleNetwork, samplePort } from './fixtures'
 import { instant } from '../units'
 import { addressPlanOf } from './addressPlan'
 import { basisOf, handshakeLadderOf } from './handshakeLadder'
 import { handshakeTermsOf, reachedAt } from './handshakeTerms'
-import type { Device, Handshake, Job, Port } from './model'
+import type { Device, Handshake, Port } from './model'
 import { proposeAddress } from './propose'
 import { readinessOf } from './readiness'
 
-const port = (address: string, more: Partial<Port> = {}): Port => ({
-  id: `p${address}`,
-  name: 'Ethernet',
-  networkId: 'n',
-  address,
-  prefix: null,
-  gateway: null,
-  tcpPort: 502,
-  version: 1,
-  ...more,
-})
-const device = (tag: string, more: Partial<Device> = {}): Device => ({
-  id: tag,
-  position: 1,
-  tag,
-  what: '',
-  kind: 'meter',
-  behindId: null,
-  unitId: 1,
-  asFound: '',
-  note: '',
-  version: 1,
-  ports: [],
-  ...more,
-})
-const handshake: Handshake = {
-  id: 'h',
-  position: 1,
-  name: 'PLC-101 to FM-201',
-  controllerId: 'PLC-101',
-  deviceId: 'FM-201',
-  version: 1,
+const port = (address: string, more: Partial<Port> = {}) => samplePort(address, { gateway: null, ...more })
+const device = (tag: string, more: Partial<Device> = {}) => sampleDevice(tag, null, { ports: [], ...more })
+const handshake = sampleHandshake('PLC-101', 'FM-201', {
   terms: [
     {
       id: 't',
@@ -50,40 +22,17 @@ const handshake: Handshake = {
       version: 1,
     },
   ],
-  points: [
-    {
-      id: 'pt',
-      tag: 'Flow',
-      quantity: 'Flow',
-      unit: 'm³/h',
-      decimals: 1,
-      served: null,
-      shownAt: '',
-      reference: null,
-      tolerance: { kind: 'absolute', amount: 1 },
-      version: 1,
-    },
-  ],
-  evidence: [],
-  decisions: [],
-}
-const job: Job = {
-  id: 'j',
-  name: 'Test',
-  place: '',
-  mode: 'bench',
-  version: 1,
-  forced: [],
-  networks: [
-    { id: 'n', name: 'process', cidr: '10.20.40.0/24', gateway: null, vlan: null, dhcp: '', reserved: '', version: 1 },
-  ],
+})
+const network = sampleNetwork({ gateway: null, dhcp: '', reserved: '' })
+const job = sampleJob({
+  networks: [network],
   devices: [
     device('PLC-101', { kind: 'controller', ports: [port('10.20.40.10')] }),
     device('GW-201', { kind: 'gateway', unitId: null, ports: [port('10.20.40.40')] }),
     device('FM-201', { kind: 'field-device', behindId: 'GW-201', unitId: 3 }),
   ],
   handshakes: [handshake],
-}
+})
 
 describe('a job', () => {
   test('a device behind a gateway is reached at the gateway’s address, with its own unit', () => {
@@ -129,15 +78,15 @@ describe('a job', () => {
 
   test('a proposal comes from the block of the kind, else the first free one', () => {
     const proposed = (kind: Device['kind']) => {
-      const made = proposeAddress(job, 'n', kind, [])
+      const made = proposeAddress(job, 'process', kind, [])
       return made && formatIpv4(made.address)
     }
     expect(proposed('controller')).toBe('10.20.40.11')
     expect(proposed('meter')).toBe('10.20.40.50')
-    const narrow = { ...job, networks: [{ ...job.networks[0]!, cidr: '10.20.40.8/30' }] }
-    expect(formatIpv4(proposeAddress(narrow, 'n', 'meter', [])!.address)).toBe('10.20.40.9')
+    const narrow = { ...job, networks: [{ ...network, cidr: '10.20.40.8/30' }] }
+    expect(formatIpv4(proposeAddress(narrow, 'process', 'meter', [])!.address)).toBe('10.20.40.9')
     expect(
-      proposeAddress({ ...job, networks: [{ ...job.networks[0]!, cidr: '10.20.40.10/32' }] }, 'n', 'meter', []),
+      proposeAddress({ ...job, networks: [{ ...network, cidr: '10.20.40.10/32' }] }, 'process', 'meter', []),
     ).toBeUndefined()
     expect(proposeAddress(job, 'unknown', 'meter', [])).toBeUndefined()
   })

@@ -1,3 +1,5 @@
+import { termCatalogue } from '../terms'
+
 /** The rungs of a handshake's ladder, in working order. */
 export type Rung =
   'safe' | 'powered' | 'reached' | 'agreed' | 'reading' | 'writing' | 'survives' | 'secured' | 'handed-over'
@@ -12,18 +14,7 @@ export interface RungFacts {
 }
 
 const CONNECTION = ['address.device', 'port.device', 'unit-id.device']
-const EVERY_TERM = [
-  'address',
-  'mask',
-  'port',
-  'unit-id',
-  'function-code',
-  'first-register',
-  'count',
-  'data-type',
-  'word-order',
-  'scale',
-].flatMap((term) => [`${term}.controller`, `${term}.device`])
+const EVERY_TERM = termCatalogue.flatMap(({ id }) => [`${id}.controller`, `${id}.device`])
 
 export const rungs: readonly RungFacts[] = [
   {

@@ -1,1 +1,2 @@
 export { HandshakePicker, useChosenHandshake } from './handshakePicker'
+export { NoHandshake } from './noHandshake'

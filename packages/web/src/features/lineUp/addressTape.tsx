@@ -114,41 +114,29 @@ export function AddressTape({ job, networkId, onNetwork, onPick, onEdit, finding
   )
 }
 
+/** The marks of the tape, with what each means. */
+const tapeMarks: readonly {
+  readonly means: string
+  readonly width: number
+  readonly className: string
+  readonly path: string
+}[] = [
+  { means: 'sits there', width: 10, className: 't-used', path: 'M2 0H8V14H2Z' },
+  { means: 'planned', width: 10, className: 't-plan', path: 'M2.75 .75H7.25V13.25H2.75Z' },
+  { means: 'wanted twice', width: 16, className: 't-odds', path: 'M1 0H7V11H1ZM9 3H15V14H9Z' },
+  { means: 'found here, moving out', width: 12, className: 't-here', path: 'M6 1l4 6-4 6-4-6z' },
+  { means: 'reserved', width: 10, className: 't-res', path: 'M1 3H4V14H1ZM5 3H8V14H5Z' },
+]
+
 function TapeKey() {
-  return (
-    <>
-      <span className="key">
-        <svg width="10" height="14" aria-hidden>
-          <path className="t-used" d="M2 0H8V14H2Z" />
-        </svg>
-        sits there
-      </span>
-      <span className="key">
-        <svg width="10" height="14" aria-hidden>
-          <path className="t-plan" d="M2.75 .75H7.25V13.25H2.75Z" />
-        </svg>
-        planned
-      </span>
-      <span className="key">
-        <svg width="16" height="14" aria-hidden>
-          <path className="t-odds" d="M1 0H7V11H1ZM9 3H15V14H9Z" />
-        </svg>
-        wanted twice
-      </span>
-      <span className="key">
-        <svg width="12" height="14" aria-hidden>
-          <path className="t-here" d="M6 1l4 6-4 6-4-6z" />
-        </svg>
-        found here, moving out
-      </span>
-      <span className="key">
-        <svg width="10" height="14" aria-hidden>
-          <path className="t-res" d="M1 3H4V14H1ZM5 3H8V14H5Z" />
-        </svg>
-        reserved
-      </span>
-    </>
-  )
+  return tapeMarks.map(({ means, width, className, path }) => (
+    <span key={means} className="key">
+      <svg width={width} height="14" aria-hidden>
+        <path className={className} d={path} />
+      </svg>
+      {means}
+    </span>
+  ))
 }
 
 /** What is found about the network that is shown: it belongs to no row of the table. */

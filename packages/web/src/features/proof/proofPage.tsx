@@ -1,11 +1,10 @@
 import { deviceOf, handshakeLadderOf, handshakeTermsOf, type Handshake, type Job, type Point } from '@calm/core/job'
 import { useMemo, useState } from 'react'
-import { Link } from 'react-router'
 import { useJobChange } from '../../api'
 import { useStage } from '../../shell'
 import { Problems } from '../../ui'
 import { ForcedValues } from '../forced'
-import { HandshakePicker, useChosenHandshake } from '../handshake'
+import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { Frames } from './frames'
 import { Hop } from './hop'
 import { PointDialog } from './pointDialog'
@@ -20,17 +19,7 @@ export function ProofPage() {
   const { job } = useStage()
   const handshake = useChosenHandshake(job)
   const point = handshake?.points[0]
-  if (!handshake || !point) {
-    return (
-      <main className="sheet p-6 grid gap-3 content-start">
-        <h1>Proof</h1>
-        <p>
-          There is no handshake yet. Choose a device in the <Link to={`/jobs/${job.id}/line-up`}>line-up</Link> and
-          begin one with its controller.
-        </p>
-      </main>
-    )
-  }
+  if (!handshake || !point) return <NoHandshake jobId={job.id} stage="Proof" />
   return <ProofOf key={handshake.id} job={job} handshake={handshake} point={point} />
 }
 

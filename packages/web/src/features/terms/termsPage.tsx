@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { useJobChange } from '../../api'
 import { useStage } from '../../shell'
 import { LadderStrip, Problems } from '../../ui'
-import { HandshakePicker, useChosenHandshake } from '../handshake'
+import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { ClaspView } from './claspView'
 import { useTermEdit } from './useTermEdit'
 
@@ -13,17 +13,7 @@ import { useTermEdit } from './useTermEdit'
 export function TermsPage() {
   const { job } = useStage()
   const handshake = useChosenHandshake(job)
-  if (!handshake) {
-    return (
-      <main className="sheet p-6 grid gap-3 content-start">
-        <h1>Terms</h1>
-        <p>
-          There is no handshake yet. Choose a device in the <Link to={`/jobs/${job.id}/line-up`}>line-up</Link> and
-          begin one with its controller.
-        </p>
-      </main>
-    )
-  }
+  if (!handshake) return <NoHandshake jobId={job.id} stage="Terms" />
   return <Terms key={handshake.id} job={job} handshake={handshake} />
 }
 
