@@ -25,9 +25,13 @@ export function Strip({ job, onFind, onKeys }: { job: Job; onFind: () => void; o
         <span>Find a tag, address or setting</span>
         <kbd>Ctrl K</kbd>
       </button>
-      <Link className={`forced-count ${forcedCount === 0 ? 'none' : ''}`} to={`/jobs/${job.id}/hand-over#forced`}>
+      <Link
+        aria-label={`${forcedCount} ${forcedCount === 1 ? 'value' : 'values'} forced`}
+        className={`forced-count ${forcedCount === 0 ? 'none' : ''}`}
+        to={`/jobs/${job.id}/hand-over#forced`}
+      >
         <Clamp />
-        <b>{forcedCount}</b> {forcedCount === 1 ? 'value' : 'values'} forced
+        <b>{forcedCount}</b> <span className="words">{forcedCount === 1 ? 'value' : 'values'} forced</span>
       </Link>
       <span className="flex">
         <button

@@ -5,8 +5,8 @@ import { rounded, seamDown } from '../../ui'
 export const ROW = 27
 export const OPEN_ROW = 116
 const EDGE = 10
-/** How far each edge of a gap stands from the middle. */
-const REACH = 226
+/** How far each edge of a gap stands from the middle; less where there is little room. */
+export const reachOf = (width: number) => (width < 960 ? 186 : 226)
 
 export const isOpen = (row: ClaspRow) => row.state === 'at-odds' || row.state === 'refused'
 const isLoose = (row: ClaspRow) => row.state === 'unknown'
@@ -62,6 +62,7 @@ export interface ClaspPaths {
 /** The two sheets, the seam between them, and the gaps where they part. */
 export function claspPaths(placed: readonly PlacedRow[], width: number, height: number): ClaspPaths {
   const middle = width / 2
+  const reach = reachOf(width)
   let seam = ''
   let loose = ''
   let edges = ''
@@ -71,14 +72,14 @@ export function claspPaths(placed: readonly PlacedRow[], width: number, height: 
   for (const { kind, top, bottom } of stretches(placed, height)) {
     if (kind === 'open') {
       const edge = (side: 1 | -1) =>
-        `C${middle + side * 46} ${top + 6} ${middle + side * REACH} ${top - 2} ${middle + side * REACH} ${top + 44}` +
-        `V${bottom - 44}C${middle + side * REACH} ${bottom + 2} ${middle + side * 46} ${bottom - 6} ${middle} ${bottom}`
+        `C${middle + side * 46} ${top + 6} ${middle + side * reach} ${top - 2} ${middle + side * reach} ${top + 44}` +
+        `V${bottom - 44}C${middle + side * reach} ${bottom + 2} ${middle + side * 46} ${bottom - 6} ${middle} ${bottom}`
       edges += `M${middle} ${top}${edge(-1)}M${middle} ${top}${edge(1)}`
       left += `L${middle} ${top}${edge(-1)}`
       right += `L${middle} ${top}${edge(1)}`
       const half = (top + bottom) / 2
-      halves += `M${middle - REACH} ${half - 20}A14 14 0 0 0 ${middle - REACH} ${half + 8}Z`
-      halves += `M${middle + REACH} ${half - 8}A14 14 0 0 1 ${middle + REACH} ${half + 20}Z`
+      halves += `M${middle - reach} ${half - 20}A14 14 0 0 0 ${middle - reach} ${half + 8}Z`
+      halves += `M${middle + reach} ${half - 8}A14 14 0 0 1 ${middle + reach} ${half + 20}Z`
       continue
     }
     const teeth = Math.max(1, Math.round((bottom - top) / ROW))

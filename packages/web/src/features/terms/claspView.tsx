@@ -1,6 +1,6 @@
 import type { Clasp, TermContext } from '@calm/core/terms'
 import { useEffect, useRef, useState } from 'react'
-import { claspPaths, placeRows } from './claspShape'
+import { claspPaths, placeRows, reachOf } from './claspShape'
 import { ClaspRowView } from './claspRow'
 import type { TermEdit } from './useTermEdit'
 
@@ -11,7 +11,13 @@ export function ClaspView({ clasp, context, terms }: { clasp: Clasp; context: Te
   const { placed, height } = placeRows(clasp.rows)
   const paths = claspPaths(placed, width, height)
   return (
-    <div className="clasp" ref={box} style={{ height }} role="group" aria-label="Terms of both ends">
+    <div
+      className="clasp"
+      ref={box}
+      style={{ height, '--reach': `${reachOf(width)}px` } as React.CSSProperties}
+      role="group"
+      aria-label="Terms of both ends"
+    >
       <svg className="clasp-bg" viewBox={`0 0 ${width} ${height}`} preserveAspectRatio="none" aria-hidden="true">
         <path className="hand" d={paths.left} />
         <path className="hand" d={paths.right} />
