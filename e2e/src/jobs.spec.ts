@@ -154,6 +154,31 @@ test('Ctrl K finds devices, handshakes, settings and stages', async ({ page }) =
   await expect(page.getByRole('heading', { name: 'Hand-over' })).toBeVisible()
 })
 
+test('a job is renamed where its name stands, removed and brought back', async ({ page }) => {
+  await page.getByRole('link', { name: /Weir Lane/ }).click()
+  await page.getByRole('button', { name: /^Name of the job/ }).click()
+  await page.getByRole('textbox', { name: 'Name of the job' }).fill('Weir Lane, north')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Name of the job: Weir Lane, north. Edit' })).toBeVisible()
+  await page.goto(app.url)
+  await page.getByRole('button', { name: 'Remove Weir Lane, north' }).click()
+  await expect(page.getByText('Weir Lane, north removed.')).toBeVisible()
+  await expect(page.getByRole('link', { name: /Weir Lane/ })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('link', { name: /Weir Lane, north/ })).toBeVisible()
+})
+
+test('evidence carries the name of who is at the page', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await page.getByRole('button', { name: /^Your name/ }).click()
+  await page.getByRole('textbox', { name: 'Your name' }).fill('A. Lund')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Your name: A. Lund. Edit' })).toBeVisible()
+  await stage(page, 'Proof').click()
+  await page.getByRole('button', { name: 'Reach it now' }).click()
+  await expect(page.locator('[data-rung=reached]')).toContainText('A. Lund')
+})
+
 test('light and dark are remembered', async ({ page }) => {
   await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
   await page.getByRole('button', { name: 'Dark screen' }).click()

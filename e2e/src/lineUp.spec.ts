@@ -68,7 +68,7 @@ test('a network: what cannot be is told at its field, then it is saved; overlapp
   page,
 }) => {
   await page.getByRole('button', { name: 'Add a network' }).click()
-  await page.getByLabel('Name').fill('camera')
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('camera')
   await page.getByRole('textbox', { name: 'Network' }).fill('10.20.40.130/25')
   await page.getByLabel('DHCP ranges').fill('10.20.40.199-150')
   await page.getByRole('button', { name: 'Save' }).click()
@@ -81,6 +81,12 @@ test('a network: what cannot be is told at its field, then it is saved; overlapp
   await page.getByRole('button', { name: 'camera' }).click()
   await expect(page.getByText('Two networks share addresses')).toBeVisible()
   await expect(page.getByText(/camera and process \(10\.20\.40\.0\/24\) share addresses/)).toBeVisible()
+  await page.getByRole('button', { name: 'Edit network' }).click()
+  await page.getByRole('button', { name: 'Remove camera' }).click()
+  await expect(page.getByText('Network camera removed.')).toBeVisible()
+  await expect(page.getByText('Two networks share addresses')).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: 'camera' })).toBeVisible()
 })
 
 test('filters stand in the address of the page: a link opens the same view', async ({ page }) => {

@@ -11,6 +11,8 @@ import {
   removeDevice,
   removeNetwork,
   restoreDevice,
+  restoreJob,
+  restoreNetwork,
   type Tx,
 } from '../store'
 import type { AppContext } from './context'
@@ -38,10 +40,16 @@ export function rowRoutes({ store }: AppContext): Router {
   change('delete', '/networks/:id', versionOnly, (tx, id, body) => removeNetwork(tx, id, body.version))
   change('patch', '/devices/:id', devicePatch, changeDevice)
   change('delete', '/devices/:id', versionOnly, (tx, id, body) => removeDevice(tx, id, body.version))
-  routes.post('/devices/:id/restore', async (request, response) => {
-    await store.write(request.who.name, (tx) => restoreDevice(tx, partOf(request, 'id')))
-    response.status(204).end()
-  })
+  for (const [path, restore] of [
+    ['/devices/:id/restore', restoreDevice],
+    ['/networks/:id/restore', restoreNetwork],
+    ['/jobs/:id/restore', restoreJob],
+  ] as const) {
+    routes.post(path, async (request, response) => {
+      await store.write(request.who.name, (tx) => restore(tx, partOf(request, 'id')))
+      response.status(204).end()
+    })
+  }
   change('patch', '/ports/:id', portPatch, changePort)
   change('patch', '/points/:id', pointPatch, changePoint)
   change('put', '/handshakes/:id/terms/:termId/:end', termPut, (tx, id, body, part) =>

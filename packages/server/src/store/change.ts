@@ -14,7 +14,7 @@ import type { Job } from '@calm/core/job'
 import type { EntityManager } from 'typeorm'
 import { devices, forced, handshakes, jobs, networks, points, ports, terms } from '../db'
 import { refusedBecause } from './refusals'
-import { changeRow, differences, rowById } from './rows'
+import { changeRow, differences, removedRow, rowById } from './rows'
 import type { Tx } from './store'
 
 /** Tags are unique within a job, so that a record can be read without ids. */
@@ -121,12 +121,22 @@ export async function removeDevice(tx: Tx, id: string, version: number): Promise
 }
 
 export async function restoreDevice(tx: Tx, id: string): Promise<void> {
-  const row = await tx.manager.findOne(devices, { where: { id } })
-  if (!row || row.removedAt === null)
-    throw refusedBecause('This device was not removed.', 'a device that was removed', id, 'id')
+  const row = await removedRow(tx, devices, id)
   await requireFreeTag(tx.manager, row.jobId, row.tag, id)
   await tx.manager.update(devices, { id }, { removedAt: null, version: row.version + 1 })
   await tx.log(row.jobId, `Device ${row.tag} brought back`)
+}
+
+export async function restoreNetwork(tx: Tx, id: string): Promise<void> {
+  const row = await removedRow(tx, networks, id)
+  await tx.manager.update(networks, { id }, { removedAt: null, version: row.version + 1 })
+  await tx.log(row.jobId, `Network ${row.name} brought back`)
+}
+
+export async function restoreJob(tx: Tx, id: string): Promise<void> {
+  const row = await removedRow(tx, jobs, id)
+  await tx.manager.update(jobs, { id }, { removedAt: null, version: row.version + 1 })
+  await tx.log(id, 'Job brought back')
 }
 
 export async function changePort(tx: Tx, id: string, { version, ...fields }: Patch<PortFields>): Promise<void> {

@@ -1,5 +1,5 @@
 import type { EntitySchema, FindOptionsWhere, ObjectLiteral, QueryDeepPartialEntity } from 'typeorm'
-import { notFound, Refused } from './refusals'
+import { notFound, Refused, refusedBecause } from './refusals'
 import type { Tx } from './store'
 
 interface Versioned extends ObjectLiteral {
@@ -12,6 +12,15 @@ export async function rowById<T extends Versioned>(tx: Tx, table: EntitySchema<T
   const row = await tx.manager.findOne(table, { where: { id } as FindOptionsWhere<T> })
   if (!row || row.removedAt) throw notFound(table.options.name, id)
   return row
+}
+
+/** A row that was removed, to be brought back. */
+export async function removedRow<T extends Versioned>(tx: Tx, table: EntitySchema<T>, id: string): Promise<T> {
+  const row = await tx.manager.findOne(table, { where: { id } as FindOptionsWhere<T> })
+  if (!row) throw notFound(table.options.name, id)
+  if (row.removedAt) return row
+  const name = table.options.name
+  throw refusedBecause(`This ${name} was not removed.`, `a ${name} that was removed`, id, 'id')
 }
 
 /**

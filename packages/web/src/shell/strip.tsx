@@ -2,7 +2,9 @@ import type { Job } from '@calm/core/job'
 import { Keyboard, Moon, Search, Sun } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { Clamp } from '../ui'
+import { ok, refusal } from '@calm/core/units'
+import { useJobChange } from '../api'
+import { Clamp, Editable } from '../ui'
 import { applyTheme, storedTheme } from './theme'
 
 /** The top strip: which job, the find box, what is forced, light or dark. */
@@ -16,10 +18,10 @@ export function Strip({ job, onFind, onKeys }: { job: Job; onFind: () => void; o
   }
   return (
     <header className="strip">
-      <p className="job-name">
-        <b title={job.name}>{job.name}</b>
-        <span className="soft">{job.place}</span>
-      </p>
+      <div className="job-name">
+        <JobText job={job} field="name" label="Name of the job" />
+        <JobText job={job} field="place" label="Place of the job" />
+      </div>
       <button type="button" className="find" onClick={onFind}>
         <Search size={17} aria-hidden />
         <span>Find a tag, address or setting</span>
@@ -47,5 +49,26 @@ export function Strip({ job, onFind, onKeys }: { job: Job; onFind: () => void; o
         </button>
       </span>
     </header>
+  )
+}
+
+/** Name and place are edited where they stand. */
+function JobText({ job, field, label }: { job: Job; field: 'name' | 'place'; label: string }) {
+  const { mutateAsync } = useJobChange(job.id)
+  return (
+    <div className={field === 'name' ? 'strong' : 'soft'}>
+      <Editable
+        label={label}
+        text={job[field]}
+        read={(text) =>
+          field === 'name' && text.trim() === ''
+            ? refusal('job.name', 'The name is blank.', 'nothing', 'a name')
+            : ok(text)
+        }
+        onSave={(text) =>
+          mutateAsync({ method: 'PATCH', path: `/jobs/${job.id}`, body: { [field]: text, version: job.version } })
+        }
+      />
+    </div>
   )
 }

@@ -1,6 +1,9 @@
+import type { Me } from '@calm/contract'
+import { ok, refusal } from '@calm/core/units'
+import { useQueryClient } from '@tanstack/react-query'
 import { NavLink, useParams } from 'react-router'
-import { useLaptop, useMe } from '../api'
-import { Glyph, rounded, seamDown } from '../ui'
+import { request, useLaptop, useMe } from '../api'
+import { Editable, Glyph, rounded, seamDown } from '../ui'
 import type { StageOnWalk } from './stages'
 
 const HEIGHT = 54
@@ -82,6 +85,30 @@ export function Walk({ stages, bench }: { stages: readonly StageOnWalk[]; bench:
   )
 }
 
+/** Who stands beside what is recorded. Behind a passcode the name is that of the log-in. */
+function SignedAs({ me }: { me: Me }) {
+  const client = useQueryClient()
+  if (me.guarded) {
+    return (
+      <p className="lap">
+        {me.name}, {me.role}
+      </p>
+    )
+  }
+  return (
+    <div className="lap">
+      <Editable
+        label="Your name"
+        text={me.name}
+        read={(text) =>
+          text.trim() === '' ? refusal('name.blank', 'The name is blank.', 'nothing', 'your name') : ok(text)
+        }
+        onSave={async (name) => client.setQueryData(['me'], await request<Me>('PUT', '/me', { name }))}
+      />
+    </div>
+  )
+}
+
 function Tray() {
   const laptop = useLaptop()
   const me = useMe()
@@ -98,7 +125,7 @@ function Tray() {
         {wired.length === 0 && 'off the wire'}
       </div>
       <p className="label">Signed as</p>
-      <p className="lap">{me.data?.name ?? '…'}</p>
+      {me.data && <SignedAs me={me.data} />}
       <NavLink to="/" className="mark">
         <Glyph state="proven" size={20} />
         Calm Handshake

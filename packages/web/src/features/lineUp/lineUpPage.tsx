@@ -133,6 +133,11 @@ export function LineUpPage() {
         {network && (
           <NetworkDialog
             network={edited}
+            onRemove={() => {
+              if (edited) lineUp.attempt(lineUp.removeNetwork(edited))
+              setNetwork(undefined)
+              put('network', undefined)
+            }}
             onClose={() => setNetwork(undefined)}
             onSave={(fields) => (edited ? lineUp.editNetwork(edited, fields) : lineUp.add('networks', fields))}
           />

@@ -23,11 +23,12 @@ const fieldsOf = (form: Form) => ({
 interface NetworkDialogProps {
   readonly network: Network | undefined
   readonly onSave: (fields: NetworkFields) => Promise<unknown>
+  readonly onRemove: () => void
   readonly onClose: () => void
 }
 
 /** A network: its block, its gateway, and which parts of it are given away or kept back. */
-export default function NetworkDialog({ network, onSave, onClose }: NetworkDialogProps) {
+export default function NetworkDialog({ network, onSave, onRemove, onClose }: NetworkDialogProps) {
   const [form, setForm] = useState(() => formOf(network))
   const [problems, setProblems] = useState<readonly Problem[]>([])
   const [trouble, setTrouble] = useState<unknown>(undefined)
@@ -74,6 +75,11 @@ export default function NetworkDialog({ network, onSave, onClose }: NetworkDialo
           <button type="submit" className="act tall">
             Save
           </button>
+          {network && (
+            <button type="button" className="plain" onClick={onRemove}>
+              Remove {network.name}
+            </button>
+          )}
         </div>
       </form>
     </Dialog>

@@ -82,6 +82,14 @@ export function useLineUp(job: Job) {
     remember({ say: `${device.tag} removed.`, back: () => ({ method: 'POST', path: `/devices/${device.id}/restore` }) })
   }
 
+  const removeNetwork = async (network: Network) => {
+    await mutateAsync({ method: 'DELETE', path: `/networks/${network.id}`, body: { version: network.version } })
+    remember({
+      say: `Network ${network.name} removed.`,
+      back: () => ({ method: 'POST', path: `/networks/${network.id}/restore` }),
+    })
+  }
+
   const editNetwork = (network: Network, fields: Partial<NetworkFields>) =>
     mutateAsync({ method: 'PATCH', path: `/networks/${network.id}`, body: { ...fields, version: network.version } })
 
@@ -118,6 +126,7 @@ export function useLineUp(job: Job) {
     editPort,
     editDevice,
     editNetwork,
+    removeNetwork,
     remove,
     add,
     undo,

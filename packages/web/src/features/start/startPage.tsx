@@ -1,14 +1,15 @@
 import { useEffect } from 'react'
-import { Link } from 'react-router'
 import { useJobs } from '../../api'
 import { PageProblemText } from '../../shell'
 import { Glyph } from '../../ui'
+import { JobLine, RemovedNote, useRemoveJob } from './jobList'
 import { BeginJob } from './beginJob'
 import { ImportJob } from './importJob'
 
 /** All jobs; begin an empty one; take one in from a file. */
 export function StartPage() {
   const jobs = useJobs()
+  const removal = useRemoveJob()
   useEffect(() => {
     document.title = 'Calm Handshake'
   }, [])
@@ -22,22 +23,10 @@ export function StartPage() {
         </div>
         <p className="lead">Plan the addresses, agree the terms, prove that data passes, hand it over.</p>
         <h2>Jobs</h2>
+        <RemovedNote removal={removal} />
         <ul className="job-list">
           {jobs.data?.map((job) => (
-            <li key={job.id}>
-              <Link to={`/jobs/${job.id}/line-up`}>
-                <span>
-                  <b>{job.name}</b> <span className="soft">{job.place}</span>
-                </span>
-                <span className="note">{job.mode === 'plant' ? 'Plant' : 'Bench'}</span>
-                <span className="note">
-                  {job.deviceCount} device{job.deviceCount === 1 ? '' : 's'}
-                </span>
-                <span className="note">
-                  {job.neededCount > 0 ? `${job.provenCount} of ${job.neededCount} rungs proven` : 'no handshake yet'}
-                </span>
-              </Link>
-            </li>
+            <JobLine key={job.id} job={job} onRemove={() => void removal.remove(job)} />
           ))}
         </ul>
         {jobs.data?.length === 0 && (
