@@ -55,6 +55,13 @@ test('an address that the line-up holds changes there too', async ({ page }) => 
   await expect(page.getByRole('button', { name: /^Planned address of EM-501: 10\.20\.40\.55/ })).toBeVisible()
 })
 
+test('a handshake is removed only after it was said what goes with it', async ({ page }) => {
+  await page.getByRole('button', { name: 'Remove this handshake' }).click()
+  await expect(page.getByText(/2 pieces of evidence go out of sight/)).toBeVisible()
+  await page.getByRole('button', { name: 'Remove it' }).click()
+  await expect(page.getByText('Handshake 1 of 7')).toBeVisible()
+})
+
 test('J, K and O go from handshake to handshake', async ({ page }) => {
   const picker = page.getByRole('combobox', { name: /^Handshake/ })
   await page.keyboard.press('j')

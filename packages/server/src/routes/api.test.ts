@@ -91,14 +91,12 @@ describe('two people on one row', () => {
   })
 
   test('a term set for the first time by two people', async () => {
-    const other = job.handshakes.find((each) => each.name.endsWith('RIO-111'))!
-    await app.api
-      .put(`/api/handshakes/${other.id}/terms/mask/device`)
-      .send({ text: '255.255.255.0', notation: null, origin: '', version: 0 })
-    const late = await app.api
-      .put(`/api/handshakes/${other.id}/terms/mask/device`)
-      .send({ text: '255.255.0.0', notation: null, origin: '', version: 0 })
-    expect(late).toMatchObject({ status: 409, body: { current: { text: '255.255.255.0' } } })
+    const ends = { controllerId: deviceNamed('PLC-101').id, deviceId: deviceNamed('BS-701').id }
+    const { id } = (await app.api.post(`/api/jobs/${job.id}/handshakes`).send(ends)).body
+    const put = (text: string) =>
+      app.api.put(`/api/handshakes/${id}/terms/count/device`).send({ text, notation: null, origin: '', version: 0 })
+    expect((await put('2')).status).toBe(204)
+    expect(await put('4')).toMatchObject({ status: 409, body: { current: { text: '2' } } })
   })
 })
 
@@ -170,6 +168,44 @@ describe('requests from elsewhere', () => {
     const policy = (await app.api.get('/api/health')).headers['content-security-policy'] ?? ''
     expect(policy).toMatch(/default-src 'none'/)
     expect(policy).not.toMatch(/unsafe|https?:/)
+  })
+})
+
+describe('terms and handshakes', () => {
+  const put = (path: string) =>
+    app.api
+      .put(`/api/handshakes/${meter().id}/terms/${path}`)
+      .send({ text: '1', notation: null, origin: '', version: 0 })
+
+  test.each([
+    ['a term that is not in the catalogue', 'colour/device', /no such term/],
+    ['an end that is none', 'count/middle', /no such term/],
+    ['a term that the line-up holds', 'address/device', /held by the line-up/],
+  ])('%s is refused, and the job stays as it was', async (_what, path, reason) => {
+    const answer = await put(path)
+    expect(answer.status).toBe(422)
+    expect(answer.body.problems[0].what).toMatch(reason)
+    expect(await app.job()).toEqual(job)
+  })
+
+  test('a handshake is removed and brought back with its evidence', async () => {
+    const before = job.handshakes.find((each) => each.name.endsWith('FM-202'))!
+    expect((await app.api.delete(`/api/handshakes/${before.id}`).send({ version: before.version })).status).toBe(204)
+    expect((await app.job()).handshakes.some((each) => each.id === before.id)).toBe(false)
+    expect((await app.api.post(`/api/handshakes/${before.id}/restore`)).status).toBe(204)
+    const after = (await app.job()).handshakes.find((each) => each.id === before.id)
+    expect(after?.evidence).toEqual(before.evidence)
+  })
+
+  test('a device has no handshake with itself, nor two with one controller', async () => {
+    const [plc, em] = [deviceNamed('PLC-101'), deviceNamed('EM-501')]
+    const begin = (controllerId: string, deviceId: string) =>
+      app.api.post(`/api/jobs/${job.id}/handshakes`).send({ controllerId, deviceId })
+    expect((await begin(plc.id, plc.id)).status).toBe(400)
+    expect(await begin(plc.id, em.id)).toMatchObject({
+      status: 422,
+      body: { problems: [{ what: 'PLC-101 and EM-501 have a handshake already.' }] },
+    })
   })
 })
 

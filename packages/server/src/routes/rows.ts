@@ -11,6 +11,8 @@ import {
   removeDevice,
   removeNetwork,
   restoreDevice,
+  removeHandshake,
+  restoreHandshake,
   restoreJob,
   restoreNetwork,
   type Tx,
@@ -44,12 +46,14 @@ export function rowRoutes({ store }: AppContext): Router {
     ['/devices/:id/restore', restoreDevice],
     ['/networks/:id/restore', restoreNetwork],
     ['/jobs/:id/restore', restoreJob],
+    ['/handshakes/:id/restore', restoreHandshake],
   ] as const) {
     routes.post(path, async (request, response) => {
       await store.write(request.who.name, (tx) => restore(tx, partOf(request, 'id')))
       response.status(204).end()
     })
   }
+  change('delete', '/handshakes/:id', versionOnly, (tx, id, body) => removeHandshake(tx, id, body.version))
   change('patch', '/ports/:id', portPatch, changePort)
   change('patch', '/points/:id', pointPatch, changePoint)
   change('put', '/handshakes/:id/terms/:termId/:end', termPut, (tx, id, body, part) =>

@@ -10,7 +10,8 @@ import type {
   PortFields,
   TermFields,
 } from '@calm/contract'
-import type { Job } from '@calm/core/job'
+import { isFromLineUp, type Job } from '@calm/core/job'
+import { termCatalogue } from '@calm/core/terms'
 import type { EntityManager } from 'typeorm'
 import { devices, forced, handshakes, jobs, networks, points, ports, terms } from '../db'
 import { refusedBecause } from './refusals'
@@ -192,6 +193,36 @@ export async function addHandshake(
   return id
 }
 
+/** Only terms of the catalogue, at an end that does not take them from the line-up. */
+function requireStoredTerm(termId: string, end: string): void {
+  const known = termCatalogue.find((term) => term.id === termId)
+  if (!known || (end !== 'controller' && end !== 'device')) {
+    const expected = `${termCatalogue.map((term) => term.id).join(', ')}, at controller or device`
+    throw refusedBecause('There is no such term.', expected, `${termId} at ${end}`, 'termId')
+  }
+  if (isFromLineUp(known.id, end)) {
+    throw refusedBecause(
+      `${known.name} of the ${end} end is held by the line-up.`,
+      'a change of the device or its port',
+      termId,
+      'termId',
+    )
+  }
+}
+
+/** Taken out of sight with its terms and evidence; the log keeps what was recorded. */
+export async function removeHandshake(tx: Tx, id: string, version: number): Promise<void> {
+  const before = await changeRow(tx, handshakes, id, version, {})
+  await tx.manager.update(handshakes, { id }, { removedAt: tx.now })
+  await tx.log(before.jobId, `Handshake ${before.name} removed`)
+}
+
+export async function restoreHandshake(tx: Tx, id: string): Promise<void> {
+  const row = await removedRow(tx, handshakes, id)
+  await tx.manager.update(handshakes, { id }, { removedAt: null, version: row.version + 1 })
+  await tx.log(row.jobId, `Handshake ${row.name} brought back`)
+}
+
 /** Sets what one end says of a term; version 0 for the first time. */
 export async function putTerm(
   tx: Tx,
@@ -201,6 +232,7 @@ export async function putTerm(
   { version, ...fields }: Patch<TermFields> & TermFields,
 ): Promise<void> {
   const handshake = await rowById(tx, handshakes, handshakeId)
+  requireStoredTerm(termId, end)
   const row = await tx.manager.findOne(terms, { where: { handshakeId, termId, end } })
   if (!row && version === 0) {
     await tx.manager.insert(terms, { id: randomUUID(), handshakeId, termId, end, ...fields, version: 1 })

@@ -7,6 +7,7 @@ import { useStage } from '../../shell'
 import { LadderStrip, Problems } from '../../ui'
 import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { ClaspView } from './claspView'
+import { RemoveHandshake } from './removeHandshake'
 import { useTermEdit } from './useTermEdit'
 
 /** The terms of one handshake, both ends side by side. */
@@ -95,6 +96,7 @@ function TermsFoot({
           They are in force at both ends
         </button>
       )}
+      <RemoveHandshake job={job} handshake={handshake} />
       <Link className="quiet" to={`/jobs/${job.id}/proof/${handshake.id}`}>
         On to Proof
       </Link>

@@ -1,0 +1,43 @@
+import type { Handshake, Job } from '@calm/core/job'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { useJobChange } from '../../api'
+import { Dialog, Problems } from '../../ui'
+
+/** Takes a handshake out of sight, after saying what goes with it. */
+export function RemoveHandshake({ job, handshake }: { job: Job; handshake: Handshake }) {
+  const [asking, setAsking] = useState(false)
+  const change = useJobChange(job.id)
+  const navigate = useNavigate()
+  const count = handshake.evidence.length
+  const remove = () =>
+    change.mutate(
+      { method: 'DELETE', path: `/handshakes/${handshake.id}`, body: { version: handshake.version } },
+      { onSuccess: () => void navigate(`/jobs/${job.id}/terms`) },
+    )
+  return (
+    <>
+      <button type="button" className="plain" onClick={() => setAsking(true)}>
+        Remove this handshake
+      </button>
+      <Dialog
+        title={`Remove ${handshake.name}?`}
+        say={`Its terms${count > 0 ? ` and ${count} piece${count === 1 ? '' : 's'} of evidence` : ''} go out of sight with it. Both devices stay, and the log keeps what was recorded.`}
+        open={asking}
+        onClose={() => setAsking(false)}
+      >
+        <div className="grid gap-3 mt-3">
+          <Problems reason={change.error} />
+          <div className="form-actions">
+            <button type="button" className="act tall" onClick={remove}>
+              Remove it
+            </button>
+            <button type="button" className="quiet tall" onClick={() => setAsking(false)}>
+              Leave it
+            </button>
+          </div>
+        </div>
+      </Dialog>
+    </>
+  )
+}
