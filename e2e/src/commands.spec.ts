@@ -89,7 +89,9 @@ test('--fresh puts the sample jobs back; without it what was done stays', async 
     await fetch(`${api}/jobs`, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
   })
   await once([], async () => expect(await names()).toContain('Mine'))
-  await once(['--fresh'], async () => expect(await names()).toEqual(['Heron Mill hatchery', 'Weir Lane lift station']))
+  await once(['--fresh'], async () =>
+    expect(await names()).toEqual(['Heron Mill hatchery', 'Weir Lane lift station', 'Three Rivers works']),
+  )
 })
 
 test('npm start begins with no job in the folder that was named', async () => {

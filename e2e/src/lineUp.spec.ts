@@ -144,3 +144,55 @@ test('a change made elsewhere arrives by itself', async ({ page }) => {
   })
   await expect(row(page, 'SC-701')).toContainText('Arrived on Thursday')
 })
+
+test('a slow server: a field that is left while it is saved is saved once, and the next field keeps the focus', async ({
+  page,
+}) => {
+  let patches = 0
+  await page.route('**/api/ports/**', async (route) => {
+    patches += 1
+    await new Promise((done) => setTimeout(done, 700))
+    await route.continue()
+  })
+  await cell(page, 'Planned address of RIO-111').click()
+  await page.getByRole('textbox', { name: 'Planned address of RIO-111' }).fill('10.20.40.33')
+  await page.keyboard.press('Enter')
+  await cell(page, 'Planned address of EM-501').click()
+  const second = page.getByRole('textbox', { name: 'Planned address of EM-501' })
+  await page.keyboard.type('10.20.40.5')
+  await expect(cell(page, 'Planned address of RIO-111: 10.20.40.33')).toBeVisible()
+  await page.waitForTimeout(900)
+  await expect(second).toBeFocused()
+  await page.keyboard.type('7')
+  await page.keyboard.press('Enter')
+  await expect(cell(page, 'Planned address of EM-501: 10.20.40.57')).toBeVisible()
+  expect(patches).toBe(2)
+})
+
+test('Enter on a value that was not changed closes it, and it stays closed', async ({ page }) => {
+  await cell(page, 'Planned address of EM-501').click()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Planned address of EM-501' })).toHaveCount(0)
+  await expect(cell(page, 'Planned address of EM-501')).toBeFocused()
+})
+
+test('a job of 400 devices: scrolled to its end, found, edited', async ({ page }) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Three Rivers works/ }).click()
+  await expect(page.getByRole('button', { name: '400 all' })).toBeVisible()
+  // Only the rows near the window are drawn.
+  expect(await page.locator('tr[data-device]').count()).toBeLessThan(60)
+  await page.locator('.lu-table').evaluate((table) => table.scrollTo(0, table.scrollHeight))
+  await expect(row(page, 'EM-526')).toBeVisible()
+  await page.keyboard.press('Control+k')
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await page.keyboard.type('RIO-310')
+  await page.keyboard.press('Enter')
+  await expect(row(page, 'RIO-310')).toBeVisible()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('10.60.3.150')
+  await page.keyboard.press('Enter')
+  await expect(cell(page, 'Planned address of RIO-310: 10.60.3.150')).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(cell(page, 'Planned address of RIO-310: 10.60.3.69')).toBeVisible()
+})

@@ -1,5 +1,5 @@
 import { parseIpv4, parseRanges, parseSubnet, prefixLength, type Ipv4, type LaptopAddress, type Plan } from '../address'
-import { handshakeLadderOf } from './handshakeLadder'
+import { handshakeLadderOf, type LadderOf } from './handshakeLadder'
 import type { Handshake, Job } from './model'
 
 const addressOrNone = (text: string | null): Ipv4 | undefined => {
@@ -8,9 +8,13 @@ const addressOrNone = (text: string | null): Ipv4 | undefined => {
 }
 
 /** The address rules' view of a job. Texts that cannot be read were refused when they were typed. */
-export function addressPlanOf(job: Job, laptop: readonly LaptopAddress[]): Plan {
+export function addressPlanOf(
+  job: Job,
+  laptop: readonly LaptopAddress[],
+  ladderFor: LadderOf = handshakeLadderOf,
+): Plan {
   const reached = new Set(
-    job.handshakes.filter((handshake) => isReached(job, handshake)).map((handshake) => handshake.deviceId),
+    job.handshakes.filter((handshake) => isReached(job, handshake, ladderFor)).map((handshake) => handshake.deviceId),
   )
   return {
     laptop,
@@ -45,7 +49,7 @@ export function addressPlanOf(job: Job, laptop: readonly LaptopAddress[]): Plan 
 }
 
 /** Evidence that still applies: after a move the device is not proven at its new address. */
-function isReached(job: Job, handshake: Handshake): boolean {
+function isReached(job: Job, handshake: Handshake, ladderFor: LadderOf): boolean {
   if (!handshake.evidence.some((each) => each.rung === 'reached')) return false
-  return handshakeLadderOf(job, handshake).rungs.some((rung) => rung.rung === 'reached' && rung.state === 'proven')
+  return ladderFor(job, handshake).rungs.some((rung) => rung.rung === 'reached' && rung.state === 'proven')
 }

@@ -15,6 +15,9 @@ export function basisOf(terms: HandshakeTerms, point: Point | undefined): Basis 
   return basis
 }
 
+/** Where ladders come from: computed, or remembered by whoever asks often. */
+export type LadderOf = (job: Job, handshake: Handshake) => Ladder
+
 /** The ladder of a handshake, from its evidence, decisions and terms. */
 export function handshakeLadderOf(job: Job, handshake: Handshake): Ladder {
   const clasp = claspOf(termContextOf(job, handshake))

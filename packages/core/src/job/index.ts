@@ -1,5 +1,5 @@
 export { addressPlanOf } from './addressPlan'
-export { basisOf, handshakeLadderOf } from './handshakeLadder'
+export { basisOf, handshakeLadderOf, type LadderOf } from './handshakeLadder'
 export { deviceOf, fromLineUp, handshakeTermsOf, isFromLineUp, reachedAt, termContextOf } from './handshakeTerms'
 export { deviceKinds, type DeviceKindFacts } from './kinds'
 export type {

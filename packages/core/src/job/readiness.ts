@@ -1,6 +1,6 @@
 import { rungs, type Ladder, type Rung, type RungState } from '../ladder'
 import type { Handshake, Job } from './model'
-import { handshakeLadderOf } from './handshakeLadder'
+import { handshakeLadderOf, type LadderOf } from './handshakeLadder'
 
 /** How the job stands at one rung, over all handshakes. */
 export interface RungReadiness {
@@ -26,8 +26,8 @@ export interface Readiness {
 }
 
 /** Readiness of a whole job. A forced value that is outstanding keeps hand-over shut. */
-export function readinessOf(job: Job): Readiness {
-  const ladders = job.handshakes.map((handshake) => ({ handshake, ladder: handshakeLadderOf(job, handshake) }))
+export function readinessOf(job: Job, ladderFor: LadderOf = handshakeLadderOf): Readiness {
+  const ladders = job.handshakes.map((handshake) => ({ handshake, ladder: ladderFor(job, handshake) }))
   const forcedCount = job.forced.filter((each) => each.releasedAt === null).length
   const byRung = rungs.map((facts, index): RungReadiness => {
     const counts: Record<RungState, number> = {

@@ -1,6 +1,17 @@
 import type { Device, Handshake, Job } from '@calm/core/job'
 import { In, IsNull, type EntityManager } from 'typeorm'
-import { decisions, devices, evidence, forced, handshakes, jobs, networks, points, ports, terms } from '../db'
+import {
+  decisions,
+  devices,
+  evidence,
+  forced,
+  handshakes,
+  jobs,
+  networks,
+  ports,
+  type PointRow,
+  type TermRow,
+} from '../db'
 import { notFound } from './refusals'
 
 /** Reads one JSON column that this program wrote itself. */
@@ -38,8 +49,15 @@ export async function readJob(manager: EntityManager, jobId: string): Promise<Jo
     'deviceId',
   )
   const inHandshakes = { where: { handshakeId: In(handshakeRows.map((row) => row.id)) } }
-  const termsOf = grouped(await manager.find(terms, inHandshakes), 'handshakeId')
-  const pointsOf = grouped(await manager.find(points, { ...inHandshakes, order: { position: 'ASC' } }), 'handshakeId')
+  // Terms and points are many; plain rows are read several times faster than entities.
+  const plain = async <T>(table: string, order: string): Promise<readonly T[]> =>
+    manager.query(
+      `SELECT t.* FROM "${table}" t JOIN "handshake" h ON h."id" = t."handshakeId"
+       WHERE h."jobId" = ? AND h."removedAt" IS NULL ORDER BY ${order}`,
+      [jobId],
+    )
+  const termsOf = grouped(await plain<TermRow>('term', 't."termId", t."end"'), 'handshakeId')
+  const pointsOf = grouped(await plain<PointRow>('point', 't."position"'), 'handshakeId')
   const evidenceOf = grouped(await manager.find(evidence, { ...inHandshakes, order: { at: 'ASC' } }), 'handshakeId')
   const decisionsOf = grouped(await manager.find(decisions, { ...inHandshakes, order: { at: 'ASC' } }), 'handshakeId')
   return {

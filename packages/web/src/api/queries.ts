@@ -79,10 +79,27 @@ export function useJobChange(jobId: string) {
     onError: (_reason, _change, context) => {
       if (context?.before) client.setQueryData(jobKey(jobId), context.before)
     },
-    onSettled: () => refreshJob(client, jobId),
+    // What was foreseen is on the screen already; the rest is fetched before the change counts as done.
+    onSettled: (_answer, reason, { foresee }) =>
+      foresee && !reason ? refreshJobSoon(client, jobId) : refreshJob(client, jobId),
   })
 }
 
 export function refreshJob(client: QueryClient, jobId: string) {
   return client.invalidateQueries({ queryKey: jobKey(jobId) })
+}
+
+const waiting = new Map<string, ReturnType<typeof setTimeout>>()
+const SOON_MS = 400
+
+/** Fetches the job after a moment of quiet: our own change and the news of it come one after the other. */
+export function refreshJobSoon(client: QueryClient, jobId: string): void {
+  clearTimeout(waiting.get(jobId))
+  waiting.set(
+    jobId,
+    setTimeout(() => {
+      waiting.delete(jobId)
+      void refreshJob(client, jobId)
+    }, SOON_MS),
+  )
 }

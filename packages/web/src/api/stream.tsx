@@ -1,7 +1,7 @@
 import type { LiveHop, LiveReading } from '@calm/contract'
 import { useQueryClient } from '@tanstack/react-query'
 import { createContext, useContext, useEffect, useMemo, useState } from 'react'
-import { refreshJob } from './queries'
+import { refreshJob, refreshJobSoon } from './queries'
 
 export type Readings = Readonly<Partial<Record<LiveHop, LiveReading>>>
 
@@ -34,7 +34,7 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
       if (wasLost) void refreshJob(client, jobId)
       wasLost = false
     })
-    source.addEventListener('changed', () => void refreshJob(client, jobId))
+    source.addEventListener('changed', () => refreshJobSoon(client, jobId))
     source.addEventListener('reading', (event) => {
       const reading = JSON.parse(event.data) as LiveReading
       setReadings((before) => ({ ...before, [reading.hop]: reading }))

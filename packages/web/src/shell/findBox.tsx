@@ -1,8 +1,9 @@
-import { termContextOf, type Job } from '@calm/core/job'
-import { claspOf, type EndReading } from '@calm/core/terms'
+import type { Job } from '@calm/core/job'
+import type { EndReading } from '@calm/core/terms'
 import { Command } from 'cmdk'
 import { Dialog } from 'radix-ui'
 import { useNavigate } from 'react-router'
+import { claspFor } from '../job'
 import type { StageOnWalk } from './stages'
 
 /** Finds a device, a handshake, an address or a stage, and goes there. */
@@ -59,7 +60,7 @@ export default function FindBox({
               </Command.Group>
               <Command.Group heading="Settings">
                 {job.handshakes.flatMap((handshake) =>
-                  claspOf(termContextOf(job, handshake)).rows.map((row) => (
+                  claspFor(job, handshake).rows.map((row) => (
                     <Command.Item
                       key={handshake.id + row.id}
                       value={`${handshake.name} ${row.name} ${shownAt(row.ends.controller)} ${shownAt(row.ends.device)}`}

@@ -1,6 +1,6 @@
 import type { Finding } from '@calm/core/findings'
-import { readinessOf, termContextOf, type Job } from '@calm/core/job'
-import { claspOf } from '@calm/core/terms'
+import { readinessOf, type Job } from '@calm/core/job'
+import { claspFor, ladderFor } from '../job'
 
 /** One stage on the walk: how much of it is done, and what stands out. */
 export interface StageOnWalk {
@@ -22,8 +22,8 @@ export function stagesOf(job: Job, findings: readonly Finding[]): readonly Stage
       .map((finding) => finding.subject.id),
   )
   const withTrouble = job.devices.filter((device) => device.ports.some((port) => troubled.has(port.id))).length
-  const { ladders } = readinessOf(job)
-  const clasps = job.handshakes.map((handshake) => claspOf(termContextOf(job, handshake)))
+  const { ladders } = readinessOf(job, ladderFor)
+  const clasps = job.handshakes.map((handshake) => claspFor(job, handshake))
   const rungCount = (rung: string, states: readonly string[]) =>
     ladders.filter(({ ladder }) => ladder.rungs.some((each) => each.rung === rung && states.includes(each.state)))
       .length

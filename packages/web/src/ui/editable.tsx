@@ -31,7 +31,10 @@ export function Editable(props: EditableProps) {
   /** Somebody else saved this while it was typed. Nothing is saved then until the person has chosen. */
   const [conflict, setConflict] = useState(false)
   const button = useRef<HTMLButtonElement>(null)
+  const field = useRef<HTMLInputElement>(null)
   const back = useRef(false)
+  const saving = useRef(false)
+  const opened = useRef(false)
   const noteId = useId()
   useEffect(() => {
     if (draft === undefined && back.current) {
@@ -44,18 +47,27 @@ export function Editable(props: EditableProps) {
     setDraft(undefined)
     setTrouble(undefined)
     setConflict(false)
+    opened.current = false
   }
   const save = async (text: string) => {
+    // Leaving the field while it is being saved must not save it a second time.
+    if (saving.current) return
     if (text.trim() === props.text.trim()) return close()
     const reading = props.read(text)
     if (!reading.ok) return setTrouble(reading.refusal)
+    saving.current = true
     try {
       await props.onSave(text.trim())
+      // Back to where the value stands, unless the person has gone on meanwhile.
+      back.current &&= document.activeElement === field.current || document.activeElement === document.body
       close()
     } catch (reason) {
+      back.current = false
       if (reason instanceof ProblemError && reason.status === 409) return setConflict(true)
       const [problem] = reason instanceof ProblemError ? reason.problems : []
       setTrouble(problem ?? { what: 'It could not be saved. What you typed stays here.', expected: '' })
+    } finally {
+      saving.current = false
     }
   }
 
@@ -81,9 +93,13 @@ export function Editable(props: EditableProps) {
   return (
     <span className="in-place">
       <input
-        // The field was asked for by the person a moment ago.
         ref={(input) => {
-          if (input && document.activeElement !== input && trouble === undefined) input.focus()
+          field.current = input
+          // The field was asked for by the person a moment ago.
+          if (input && !opened.current) {
+            opened.current = true
+            input.focus()
+          }
         }}
         className={`input ${props.typed ? 'typed' : ''}`}
         aria-label={props.label}
@@ -102,6 +118,8 @@ export function Editable(props: EditableProps) {
         onKeyDown={(event) => {
           event.stopPropagation()
           if (event.key === 'Enter') {
+            // Else the same key press would open it again, once the focus is back on the button.
+            event.preventDefault()
             back.current = true
             void save(draft)
           }

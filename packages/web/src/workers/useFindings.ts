@@ -1,9 +1,10 @@
 import { laptopAddresses } from '@calm/core/address'
 import type { LaptopInterface } from '@calm/contract'
 import type { Finding } from '@calm/core/findings'
-import type { Job } from '@calm/core/job'
+import { addressPlanOf, type Job } from '@calm/core/job'
 import { wrap, type Remote } from 'comlink'
 import { useEffect, useState } from 'react'
+import { ladderFor } from '../job'
 import type { FindingsApi } from './findings.worker'
 
 let shared: Remote<FindingsApi> | undefined
@@ -23,7 +24,7 @@ export function useFindings(
     if (!job) return
     let current = true
     void findingsWorker()
-      .find(job, laptopAddresses(interfaces ?? []))
+      .find(addressPlanOf(job, laptopAddresses(interfaces ?? []), ladderFor))
       .then((found) => {
         if (current) setFindings(found)
       })

@@ -4,6 +4,7 @@ import { FileJson, FileSpreadsheet, Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useJobLog } from '../../api'
+import { ladderFor } from '../../job'
 import { useStage } from '../../shell'
 import { Glyph } from '../../ui'
 import { ForcedValues } from '../forced'
@@ -12,7 +13,7 @@ import { ReadinessTable } from './readinessTable'
 /** Hand-over: what is proven, what is open, and the record to leave behind. */
 export function HandOverPage() {
   const { job } = useStage()
-  const readiness = useMemo(() => readinessOf(job), [job])
+  const readiness = useMemo(() => readinessOf(job, ladderFor), [job])
   const ready = readiness.blocks.length === 0
   return (
     <main className="sheet ho" tabIndex={-1}>

@@ -1,25 +1,31 @@
-import type { Job } from '@calm/core/job'
 import { Address, Editable, Glyph, LadderStrip } from '../../ui'
 import type { DeviceLine } from './lines'
 import { readAddress, readLine, readTag, readUnit } from './readers'
 import type { LineUp } from './useLineUp'
 
 interface RowProps {
-  readonly job: Job
   readonly line: DeviceLine
+  /** Place in the whole table, its head being 1. */
+  readonly rowIndex: number
   readonly lineUp: LineUp
   readonly selected: boolean
   readonly onSelect: () => void
 }
 
 /** One device: every value is edited where it stands. */
-export function DeviceRow({ line, lineUp, selected, onSelect }: RowProps) {
+export function DeviceRow({ line, rowIndex, lineUp, selected, onSelect }: RowProps) {
   const { device, behind, state } = line
   const [port] = device.ports
   const addressOdds = line.findings.some((finding) => finding.severity !== 'worth-knowing')
   const classes = [behind && 'behind', line.lastBehind && 'last', addressOdds && 'is-odds'].filter(Boolean).join(' ')
   return (
-    <tr className={classes} aria-selected={selected} onClick={onSelect} data-device={device.id}>
+    <tr
+      className={classes}
+      aria-selected={selected}
+      aria-rowindex={rowIndex}
+      onClick={onSelect}
+      data-device={device.id}
+    >
       <th scope="row">
         <Editable
           label={`Tag of ${device.tag}`}

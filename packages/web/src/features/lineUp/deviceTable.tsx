@@ -1,3 +1,5 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useEffect, useRef } from 'react'
 import type { Job } from '@calm/core/job'
 import type { DeviceLine } from './lines'
 import { DeviceRow } from './deviceRow'
@@ -9,11 +11,37 @@ interface TableProps {
   readonly lineUp: LineUp
   readonly selectedId: string | undefined
   readonly onSelect: (deviceId: string) => void
+  /** What scrolls the table. */
+  readonly scroller: React.RefObject<HTMLElement | null>
 }
 
-export function DeviceTable({ job, lines, lineUp, selectedId, onSelect }: TableProps) {
+const ROW = 35
+/** Rows drawn above and below what is seen, so that scrolling never shows a gap. */
+const SPARE = 12
+
+/** The devices. Only the rows near the window are drawn, so a long list costs no more than a short one. */
+export function DeviceTable({ job, lines, lineUp, selectedId, onSelect, scroller }: TableProps) {
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: SPARE,
+    getItemKey: (index) => lines[index]?.device.id ?? index,
+  })
+  const index = lines.findIndex((line) => line.device.id === selectedId)
+  const shownFor = useRef<string | undefined>(undefined)
+  useEffect(() => {
+    // Follows the choice, not every change of the list around it.
+    if (index < 0 || shownFor.current === selectedId) return
+    shownFor.current = selectedId
+    rows.scrollToIndex(index, { align: 'auto' })
+  }, [rows, index, selectedId])
+
+  const drawn = rows.getVirtualItems()
+  const above = drawn[0]?.start ?? 0
+  const below = rows.getTotalSize() - (drawn.at(-1)?.end ?? 0)
   return (
-    <table>
+    <table aria-rowcount={lines.length + 1}>
       <caption className="visually-hidden">Devices of {job.name}</caption>
       <colgroup>
         <col style={{ width: 86 }} />
@@ -25,7 +53,7 @@ export function DeviceTable({ job, lines, lineUp, selectedId, onSelect }: TableP
         <col />
       </colgroup>
       <thead>
-        <tr>
+        <tr aria-rowindex={1}>
           <th>Tag</th>
           <th>What it is</th>
           <th className="hide-narrow">As found</th>
@@ -36,17 +64,31 @@ export function DeviceTable({ job, lines, lineUp, selectedId, onSelect }: TableP
         </tr>
       </thead>
       <tbody>
-        {lines.map((line) => (
-          <DeviceRow
-            key={line.device.id}
-            job={job}
-            line={line}
-            lineUp={lineUp}
-            selected={line.device.id === selectedId}
-            onSelect={() => onSelect(line.device.id)}
-          />
-        ))}
+        <Spacer height={above} />
+        {drawn.map((item) => {
+          const line = lines[item.index]
+          return line ? (
+            <DeviceRow
+              key={line.device.id}
+              line={line}
+              rowIndex={item.index + 2}
+              lineUp={lineUp}
+              selected={line.device.id === selectedId}
+              onSelect={() => onSelect(line.device.id)}
+            />
+          ) : null
+        })}
+        <Spacer height={below} />
       </tbody>
     </table>
   )
+}
+
+/** Stands for the rows that are not drawn. */
+function Spacer({ height }: { height: number }) {
+  return height > 0 ? (
+    <tr aria-hidden="true" className="spacer">
+      <td colSpan={7} style={{ height }} />
+    </tr>
+  ) : null
 }

@@ -25,6 +25,7 @@ export function LineUpPage() {
   const [adding, setAdding] = useState(false)
   const [network, setNetwork] = useState<{ id: string | undefined } | undefined>(undefined)
   const main = useRef<HTMLElement>(null)
+  const scroller = useRef<HTMLElement>(null)
   const lines = useMemo(() => linesOf(job, findings), [job, findings])
   const sift = search.get('show')
   const shown = sift ? lines.filter((line) => line.state === sift) : lines
@@ -49,7 +50,6 @@ export function LineUpPage() {
       const line = shown[index]
       if (!line || !fits(index)) continue
       select(line.device.id)
-      main.current?.querySelector(`[data-device="${line.device.id}"]`)?.scrollIntoView({ block: 'nearest' })
       return
     }
   }
@@ -66,7 +66,7 @@ export function LineUpPage() {
   const edited = network?.id === undefined ? undefined : job.networks.find((each) => each.id === network.id)
   return (
     <main className="sheet lu" ref={main} tabIndex={-1}>
-      <section className="lu-table" aria-label="Devices">
+      <section className="lu-table" aria-label="Devices" ref={scroller}>
         <div className="head">
           <h1>Line-up</h1>
           <button type="button" className="quiet" onClick={() => setAdding(true)}>
@@ -103,7 +103,14 @@ export function LineUpPage() {
             <kbd>Ctrl Z</kbd>
           </p>
         )}
-        <DeviceTable job={job} lines={shown} lineUp={lineUp} selectedId={selectedId} onSelect={select} />
+        <DeviceTable
+          scroller={scroller}
+          job={job}
+          lines={shown}
+          lineUp={lineUp}
+          selectedId={selectedId}
+          onSelect={select}
+        />
         {lines.length === 0 && (
           <p className="soft mt-4">Nothing here yet. Add a network below, then the first device.</p>
         )}

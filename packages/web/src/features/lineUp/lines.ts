@@ -1,5 +1,6 @@
 import type { Finding } from '@calm/core/findings'
-import { handshakeLadderOf, type Device, type Job } from '@calm/core/job'
+import type { Device, Job } from '@calm/core/job'
+import { ladderFor } from '../../job'
 import type { Ladder, RungState } from '@calm/core/ladder'
 
 /** One line of the line-up: a device with what is found about it and how its handshake stands. */
@@ -22,7 +23,7 @@ export function linesOf(job: Job, findings: readonly Finding[]): readonly Device
     if (known) known.push(finding)
     else byPort.set(finding.subject.id, [finding])
   }
-  const ladders = new Map(job.handshakes.map((handshake) => [handshake.deviceId, handshakeLadderOf(job, handshake)]))
+  const ladders = new Map(job.handshakes.map((handshake) => [handshake.deviceId, ladderFor(job, handshake)]))
   const children = (id: string) => job.devices.filter((device) => device.behindId === id)
   const lineOf = (device: Device, behind: Device | undefined, lastBehind: boolean): DeviceLine => {
     const own = device.ports.flatMap((port) => byPort.get(port.id) ?? [])

@@ -28,13 +28,14 @@ const portChange = (port: Port, change: Partial<PortFields>): JobChange => ({
   method: 'PATCH',
   path: `/ports/${port.id}`,
   body: { ...change, version: port.version },
-  foresee: (job) => withPort(job, port.id, change),
+  // What is saved has the next version, so the row can be edited again at once.
+  foresee: (job) => withPort(job, port.id, { ...change, version: port.version + 1 }),
 })
 const deviceChange = (device: Device, change: Partial<DeviceFields>): JobChange => ({
   method: 'PATCH',
   path: `/devices/${device.id}`,
   body: { ...change, version: device.version },
-  foresee: (job) => withDevice(job, device.id, change),
+  foresee: (job) => withDevice(job, device.id, { ...change, version: device.version + 1 }),
 })
 
 const before = <T extends object>(row: T, change: Partial<T>): Partial<T> =>

@@ -1,6 +1,7 @@
-import { deviceOf, handshakeLadderOf, handshakeTermsOf, type Handshake, type Job, type Point } from '@calm/core/job'
+import { deviceOf, handshakeTermsOf, type Handshake, type Job, type Point } from '@calm/core/job'
 import { useMemo, useState } from 'react'
 import { useJobChange } from '../../api'
+import { ladderFor } from '../../job'
 import { useStage } from '../../shell'
 import { Problems } from '../../ui'
 import { ForcedValues } from '../forced'
@@ -25,7 +26,7 @@ export function ProofPage() {
 
 function ProofOf({ job, handshake, point }: { job: Job; handshake: Handshake; point: Point }) {
   const proof = useProof(job, handshake, point)
-  const ladder = useMemo(() => handshakeLadderOf(job, handshake), [job, handshake])
+  const ladder = useMemo(() => ladderFor(job, handshake), [job, handshake])
   const { mutateAsync, error } = useJobChange(job.id)
   const [editing, setEditing] = useState(false)
   const changePoint = (change: Partial<Point>) =>
@@ -58,7 +59,7 @@ function ProofOf({ job, handshake, point }: { job: Job; handshake: Handshake; po
             job={job}
             stage="proof"
             chosen={handshake}
-            isAtOdds={(each) => handshakeLadderOf(job, each).rungs.some((rung) => rung.state === 'at-odds')}
+            isAtOdds={(each) => ladderFor(job, each).rungs.some((rung) => rung.state === 'at-odds')}
           />
         </div>
         <Want point={point} onChange={changePoint} />

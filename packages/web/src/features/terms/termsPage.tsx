@@ -1,8 +1,9 @@
-import { deviceOf, handshakeLadderOf, termContextOf, type Handshake, type Job } from '@calm/core/job'
+import { deviceOf, termContextOf, type Handshake, type Job } from '@calm/core/job'
 import { claspOf } from '@calm/core/terms'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useJobChange } from '../../api'
+import { claspFor, ladderFor } from '../../job'
 import { useStage } from '../../shell'
 import { LadderStrip, Problems } from '../../ui'
 import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
@@ -33,7 +34,7 @@ function Terms({ job, handshake }: { job: Job; handshake: Handshake }) {
             job={job}
             stage="terms"
             chosen={handshake}
-            isAtOdds={(each) => claspOf(termContextOf(job, each)).atOdds > 0}
+            isAtOdds={(each) => claspFor(job, each).atOdds > 0}
           />
         </div>
         <div className="end-name left">
@@ -75,7 +76,7 @@ function TermsFoot({
   agreed: boolean
   problem: unknown
 }) {
-  const ladder = useMemo(() => handshakeLadderOf(job, handshake), [job, handshake])
+  const ladder = useMemo(() => ladderFor(job, handshake), [job, handshake])
   const confirm = useJobChange(job.id)
   const rung = ladder.rungs.find((each) => each.rung === 'agreed')
   return (

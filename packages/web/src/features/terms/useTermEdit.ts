@@ -33,7 +33,7 @@ export function termChange(
               ...each,
               terms: [
                 ...each.terms.filter((term) => term.termId !== id || term.end !== end),
-                { id: row?.id ?? '', version: row?.version ?? 1, termId: id, end, ...next },
+                { id: row?.id ?? '', version: (row?.version ?? 0) + 1, termId: id, end, ...next },
               ],
             },
       ),

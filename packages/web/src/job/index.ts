@@ -1,0 +1,1 @@
+export { claspFor, ladderFor } from './standing'
