@@ -196,3 +196,38 @@ test('a job of 400 devices: scrolled to its end, found, edited', async ({ page }
   await page.keyboard.press('Control+z')
   await expect(cell(page, 'Planned address of RIO-310: 10.60.3.69')).toBeVisible()
 })
+
+test('twelve devices pasted from a spreadsheet: columns matched, a bad row told and put right, nothing lost', async ({
+  page,
+}) => {
+  const table = [
+    'Item\tTag\tDescription\tIP address\tSlave ID\tVia',
+    ...Array.from({ length: 9 }, (_, k) => `${k + 1}\tTX-${k + 1}\tLevel ${k + 1}\t10.20.40.${101 + k}\t1\t`),
+    '10\tTX-10\tLevel 10\t010.020.040.110\t1\t',
+    '11\tTX-11\tLevel 11\t\t3\tGW-201',
+    '12\tEM-501\tMeter\t10.20.40.112\t1\t',
+  ]
+  await page.keyboard.press('p')
+  const area = page.getByRole('textbox', { name: 'Cells from a spreadsheet' })
+  await area.fill(table.join('\n'))
+  await expect(page.getByRole('combobox', { name: 'What column IP address holds' })).toHaveValue('address')
+  await expect(page.getByRole('combobox', { name: 'What column Slave ID holds' })).toHaveValue('unitId')
+  await expect(page.getByRole('combobox', { name: 'What column Item holds' })).toHaveValue('')
+  await expect(page.getByText(/has leading zeros/)).toBeVisible()
+  await expect(page.getByText('Meant 10.20.40.110?')).toBeVisible()
+  await expect(page.getByText('There is a device EM-501 already.')).toBeVisible()
+  await page.getByRole('button', { name: 'Add 10 devices' }).click()
+  // The two that could not be read stay, with their head.
+  await expect(area).toHaveValue([table[0], table[10], table[12]].join('\n'))
+  await expect(page.getByRole('button', { name: 'Add 0 devices' })).toBeDisabled()
+  await area.fill(
+    table
+      .filter((_, k) => k === 0 || k === 10)
+      .join('\n')
+      .replace('010.020.040.110', '10.20.40.110'),
+  )
+  await page.getByRole('button', { name: 'Add 1 device' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await expect(page.getByRole('button', { name: '27 all' })).toBeVisible()
+  await expect(row(page, 'TX-11')).toContainText('via GW-201')
+})

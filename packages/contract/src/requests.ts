@@ -39,6 +39,25 @@ export const newDevice = Joi.object<NewDevice>({
   ...required(deviceFields),
   port: Joi.object(required(portFields)).allow(null).required(),
 })
+/** Many devices at once, as from a table: all of them or none. What one hangs behind is named by its tag. */
+export interface DeviceBatch {
+  readonly devices: readonly (Omit<NewDevice, 'behindId'> & { readonly behindTag: string | null })[]
+}
+const { behindId: _behindId, ...fieldsWithoutBehind } = deviceFields
+export const deviceBatch = Joi.object<DeviceBatch>({
+  devices: Joi.array()
+    .items(
+      Joi.object({
+        ...required(fieldsWithoutBehind),
+        behindTag: tag.allow(null).required(),
+        port: Joi.object(required(portFields)).allow(null).required(),
+      }),
+    )
+    .min(1)
+    .max(5000)
+    .unique('tag')
+    .required(),
+})
 export const devicePatch = patchOf(deviceFields)
 export const portPatch = patchOf(portFields)
 

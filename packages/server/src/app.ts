@@ -17,6 +17,8 @@ import { Refused } from './store'
 
 /** Everything but job files is small. */
 const BODY_LIMIT = '200kb'
+/** A table of 5 000 devices is larger. */
+const BATCH_LIMIT = '5mb'
 
 /** The web application: security first, then the API, then the page. */
 export function createApp(context: AppContext): Express {
@@ -51,6 +53,7 @@ export function createApp(context: AppContext): Express {
   )
   const api = express.Router()
   const json = express.json({ limit: BODY_LIMIT })
+  api.use('/jobs/:jobId/devices/batch', express.json({ limit: BATCH_LIMIT }))
   // A job file may be large and is read as text by its own route.
   api.use((request, response, next) => (request.path === '/jobs/import' ? next() : json(request, response, next)))
   api.use(gate(context.store.source, context.sessions, context.guarded))

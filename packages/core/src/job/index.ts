@@ -1,4 +1,13 @@
 export { addressPlanOf } from './addressPlan'
+export {
+  deviceColumns,
+  matchColumns,
+  readDeviceRows,
+  type ColumnMatch,
+  type DeviceColumn,
+  type DeviceRowReading,
+  type RowDevice,
+} from './deviceTable'
 export { basisOf, handshakeLadderOf, type LadderOf } from './handshakeLadder'
 export { deviceOf, fromLineUp, handshakeTermsOf, isFromLineUp, reachedAt, termContextOf } from './handshakeTerms'
 export { deviceKinds, type DeviceKindFacts } from './kinds'

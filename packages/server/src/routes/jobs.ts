@@ -1,5 +1,7 @@
 import {
+  deviceBatch,
   jobPatch,
+  type DeviceBatch,
   newDevice,
   newForced,
   newHandshake,
@@ -9,12 +11,13 @@ import {
   type NewJob,
 } from '@calm/contract'
 import { jobFileOf, JOB_FILE_LIMIT, readJobFile } from '@calm/contract/jobFile'
-import { readinessOf } from '@calm/core/job'
+import { readinessOf, type Job } from '@calm/core/job'
 import express, { Router } from 'express'
 import { IsNull } from 'typeorm'
 import { jobs } from '../db'
 import {
   addDevice,
+  addDevices,
   addForced,
   addHandshake,
   addJob,
@@ -27,31 +30,35 @@ import {
 import type { AppContext } from './context'
 import { bodyOf, partOf } from './input'
 
+const summaries = new WeakMap<Job, object>()
+
+/** What the list of jobs says of one; computed once for each state of the job. */
+function summaryOf(job: Job): object {
+  const known = summaries.get(job)
+  if (known) return known
+  const rungs = readinessOf(job).ladders.flatMap(({ ladder }) => ladder.rungs)
+  const { id, name, place, mode } = job
+  const summary = {
+    id,
+    name,
+    place,
+    mode,
+    deviceCount: job.devices.length,
+    handshakeCount: job.handshakes.length,
+    provenCount: rungs.filter((rung) => rung.state === 'proven').length,
+    neededCount: rungs.filter((rung) => rung.state !== 'not-apply').length,
+  }
+  summaries.set(job, summary)
+  return summary
+}
+
 export function jobRoutes(app: AppContext): Router {
   const routes = Router()
   const { store } = app
 
   routes.get('/jobs', async (_request, response) => {
     const rows = await store.source.manager.find(jobs, { where: { removedAt: IsNull() }, order: { createdAt: 'ASC' } })
-    response.json(
-      await Promise.all(
-        rows.map(async ({ id, name, place, mode }) => {
-          const job = await app.jobs.get(id)
-          const { ladders } = readinessOf(job)
-          const rungs = ladders.flatMap(({ ladder }) => ladder.rungs)
-          return {
-            id,
-            name,
-            place,
-            mode,
-            deviceCount: job.devices.length,
-            handshakeCount: job.handshakes.length,
-            provenCount: rungs.filter((rung) => rung.state === 'proven').length,
-            neededCount: rungs.filter((rung) => rung.state !== 'not-apply').length,
-          }
-        }),
-      ),
-    )
+    response.json(await Promise.all(rows.map(async ({ id }) => summaryOf(await app.jobs.get(id)))))
   })
 
   routes.post('/jobs', async (request, response) => {
@@ -97,6 +104,12 @@ export function jobRoutes(app: AppContext): Router {
     const fields = bodyOf<NewDevice>(request, newDevice)
     const id = await store.write(request.who.name, (tx) => addDevice(tx, partOf(request, 'jobId'), fields))
     response.status(201).json({ id })
+  })
+
+  routes.post('/jobs/:jobId/devices/batch', async (request, response) => {
+    const batch = bodyOf<DeviceBatch>(request, deviceBatch)
+    const ids = await store.write(request.who.name, (tx) => addDevices(tx, partOf(request, 'jobId'), batch))
+    response.status(201).json({ ids })
   })
 
   routes.post('/jobs/:jobId/handshakes', async (request, response) => {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type {
+  DeviceBatch,
   DeviceFields,
   ForcedFields,
   NetworkFields,
@@ -12,9 +13,9 @@ import type {
 } from '@calm/contract'
 import { isFromLineUp, type Job } from '@calm/core/job'
 import { termCatalogue } from '@calm/core/terms'
-import type { EntityManager } from 'typeorm'
+import { IsNull, type EntityManager } from 'typeorm'
 import { devices, forced, handshakes, jobs, networks, points, ports, terms } from '../db'
-import { refusedBecause } from './refusals'
+import { Refused, refusedBecause } from './refusals'
 import { changeRow, differences, removedRow, rowById } from './rows'
 import type { Tx } from './store'
 
@@ -102,6 +103,32 @@ export async function addDevice(tx: Tx, jobId: string, { port, ...fields }: NewD
   if (port) await tx.manager.insert(ports, { id: randomUUID(), deviceId: id, ...port, version: 1 })
   await tx.log(jobId, `Device ${fields.tag} added`, { ...fields, port })
   return id
+}
+
+/** All devices of a table, or none. Those that hang behind another one of the table find it by its tag. */
+export async function addDevices(tx: Tx, jobId: string, { devices: lines }: DeviceBatch): Promise<readonly string[]> {
+  const ids: string[] = []
+  for (const [index, { behindTag: _behindTag, ...line }] of lines.entries()) {
+    try {
+      ids.push(await addDevice(tx, jobId, { ...line, behindId: null }))
+    } catch (reason) {
+      throw reason instanceof Refused ? reason.within(`devices[${index}]`) : reason
+    }
+  }
+  for (const [index, { behindTag }] of lines.entries()) {
+    if (behindTag === null) continue
+    const before = await tx.manager.findOne(devices, { where: { jobId, tag: behindTag, removedAt: IsNull() } })
+    if (!before || before.id === ids[index]) {
+      throw refusedBecause(
+        `There is no device ${behindTag} to hang behind.`,
+        'a tag of this job',
+        behindTag,
+        `devices[${index}].behindTag`,
+      )
+    }
+    await tx.manager.update(devices, { id: ids[index] ?? '' }, { behindId: before.id })
+  }
+  return ids
 }
 
 export async function changeDevice(tx: Tx, id: string, { version, ...fields }: Patch<DeviceFields>): Promise<void> {

@@ -10,6 +10,12 @@ export class Refused extends Error {
   ) {
     super(problems.map((problem) => problem.what).join(' '))
   }
+
+  /** The same, one level deeper: each place gets the path before it. */
+  within(path: string): Refused {
+    const problems = this.problems.map((problem) => ({ ...problem, where: `${path}.${problem.where}` }))
+    return new Refused(this.status, problems, this.current)
+  }
 }
 
 export function notFound(what: string, id: string): Refused {

@@ -35,6 +35,7 @@ const keyList: readonly (readonly [string, string])[] = [
   ['O', 'next at odds'],
   ['F', 'to the fix (never fires it)'],
   ['A', 'add a device'],
+  ['P', 'paste devices from a spreadsheet'],
   ['Ctrl Z', 'undo in Line-up'],
   ['H', 'hold the device side, let it go'],
   ['R', 'record'],

@@ -13,6 +13,7 @@ import { useLineUp } from './useLineUp'
 
 // Forms bring the schemas with them; they load when they are opened.
 const AddDevice = lazy(() => import('./addDevice'))
+const PasteDevices = lazy(() => import('./pasteDevices'))
 const NetworkDialog = lazy(() => import('./networkDialog'))
 
 const SIFTED: readonly RungState[] = ['at-odds', 'waiting', 'in-hand', 'not-started', 'proven', 'parked']
@@ -23,6 +24,7 @@ export function LineUpPage() {
   const lineUp = useLineUp(job)
   const [search, setSearch] = useSearchParams()
   const [adding, setAdding] = useState(false)
+  const [pasting, setPasting] = useState(false)
   const [network, setNetwork] = useState<{ id: string | undefined } | undefined>(undefined)
   const main = useRef<HTMLElement>(null)
   const scroller = useRef<HTMLElement>(null)
@@ -59,6 +61,7 @@ export function LineUpPage() {
     O: () => step(1, (index) => shown[index]?.state === 'at-odds'),
     F: () => main.current?.querySelector<HTMLElement>('[data-fix]')?.focus(),
     A: () => setAdding(true),
+    P: () => setPasting(true),
     Enter: () => main.current?.querySelector<HTMLElement>(`[data-device="${selectedId}"] .goes .cell-edit`)?.click(),
   })
   useUndoKey(() => lineUp.attempt(lineUp.undo()))
@@ -71,6 +74,9 @@ export function LineUpPage() {
           <h1>Line-up</h1>
           <button type="button" className="quiet" onClick={() => setAdding(true)}>
             <Plus size={16} aria-hidden /> Add a device
+          </button>
+          <button type="button" className="plain" onClick={() => setPasting(true)}>
+            Paste
           </button>
           <div className="sift" role="group" aria-label="Show only">
             <button type="button" aria-pressed={!sift} onClick={() => put('show', undefined)}>
@@ -136,6 +142,9 @@ export function LineUpPage() {
       <Suspense>
         {adding && (
           <AddDevice job={job} onClose={() => setAdding(false)} onAdd={(device) => lineUp.add('devices', device)} />
+        )}
+        {pasting && (
+          <PasteDevices job={job} onClose={() => setPasting(false)} onAdd={(batch) => lineUp.addBatch(batch)} />
         )}
         {network && (
           <NetworkDialog

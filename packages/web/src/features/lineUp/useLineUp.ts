@@ -1,4 +1,4 @@
-import type { DeviceFields, NetworkFields, PortFields } from '@calm/contract'
+import type { DeviceBatch, DeviceFields, NetworkFields, PortFields } from '@calm/contract'
 import type { Fix } from '@calm/core/findings'
 import type { Device, Job, Network, Port } from '@calm/core/job'
 import { useCallback, useState } from 'react'
@@ -97,6 +97,10 @@ export function useLineUp(job: Job) {
   const add = (what: 'networks' | 'devices' | 'handshakes', body: unknown) =>
     mutateAsync({ method: 'POST', path: `/jobs/${job.id}/${what}`, body })
 
+  const addBatch = async (batch: DeviceBatch) => {
+    await mutateAsync({ method: 'POST', path: `/jobs/${job.id}/devices/batch`, body: batch })
+  }
+
   const undo = async () => {
     const last = done.at(-1)
     const back = last?.back(job)
@@ -130,6 +134,7 @@ export function useLineUp(job: Job) {
     removeNetwork,
     remove,
     add,
+    addBatch,
     undo,
     applyFix,
     last: done.at(-1),

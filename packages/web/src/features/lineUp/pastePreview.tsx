@@ -1,0 +1,97 @@
+import { deviceColumns, type ColumnMatch, type DeviceColumn, type DeviceRowReading } from '@calm/core/job'
+import { Glyph } from '../../ui'
+
+interface PreviewProps {
+  readonly rows: readonly (readonly string[])[]
+  readonly match: ColumnMatch
+  readonly hasHead: boolean
+  readonly readings: readonly DeviceRowReading[]
+  readonly onColumn: (index: number, column: DeviceColumn | undefined) => void
+}
+
+/** As many rows as help to see whether the columns are right; rows with trouble come first. */
+const SHOWN = 40
+
+/** What was pasted, with a choice over each column and the trouble of each row beside it. */
+export function PastePreview({ rows, match, hasHead, readings, onColumn }: PreviewProps) {
+  const columns = Array.from({ length: Math.max(...rows.map((row) => row.length)) }, (_, k) => k)
+  const ordered = [...readings].sort((a, b) => b.problems.length - a.problems.length || a.line - b.line)
+  return (
+    <div className="paste-preview">
+      <table>
+        <caption className="visually-hidden">What was pasted</caption>
+        <thead>
+          <tr>
+            <th>Row</th>
+            {columns.map((index) => (
+              <th key={index}>
+                <ColumnChoice
+                  label={hasHead ? (rows[0]?.[index] ?? '') : `Column ${index + 1}`}
+                  value={match[index]}
+                  onChange={(column) => onColumn(index, column)}
+                />
+              </th>
+            ))}
+            <th>Reading</th>
+          </tr>
+        </thead>
+        <tbody>
+          {ordered.slice(0, SHOWN).map((reading) => (
+            <tr key={reading.line}>
+              <td className="soft">{reading.line}</td>
+              {columns.map((index) => (
+                <td key={index} className="typed">
+                  {reading.cells[index] ?? ''}
+                </td>
+              ))}
+              <td>
+                {reading.problems.length === 0 ? (
+                  <span className="state">
+                    <Glyph state="in-hand" size={14} /> can be added
+                  </span>
+                ) : (
+                  reading.problems.map(({ column, refusal }) => (
+                    <p key={column} className="state at-odds">
+                      <Glyph state="at-odds" size={14} /> {refusal.what}{' '}
+                      {refusal.offers[0] && <span className="note">Meant {refusal.offers[0].value}?</span>}
+                    </p>
+                  ))
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {ordered.length > SHOWN && <p className="note">and {ordered.length - SHOWN} more rows</p>}
+    </div>
+  )
+}
+
+function ColumnChoice({
+  label,
+  value,
+  onChange,
+}: {
+  label: string
+  value: DeviceColumn | undefined
+  onChange: (column: DeviceColumn | undefined) => void
+}) {
+  return (
+    <label>
+      <span className="note">{label}</span>
+      <select
+        className="input"
+        aria-label={`What column ${label} holds`}
+        value={value ?? ''}
+        onChange={(event) => onChange((event.target.value || undefined) as DeviceColumn | undefined)}
+      >
+        <option value="">left out</option>
+        {Object.entries(deviceColumns).map(([column, facts]) => (
+          <option key={column} value={column}>
+            {facts.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
