@@ -24,6 +24,8 @@ interface PasteProps {
 const cellsOf = (text: string): readonly (readonly string[])[] =>
   text.trim() === '' ? [] : parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data
 
+const textOf = (rows: readonly (readonly string[])[]): string => rows.map((cells) => cells.join('\t')).join('\n')
+
 /** Many devices from a spreadsheet: pasted, or read from a CSV file. Columns are matched first, then each row is read. */
 export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
   const [text, setText] = useState('')
@@ -46,6 +48,12 @@ export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
   }
   const setColumn = (index: number, column: DeviceColumn | undefined) =>
     setChosen(match.map((each, k) => (k === index ? column : each === column ? undefined : each)))
+  const mend = (line: number, index: number, value: string) => {
+    setText(
+      textOf(rows.map((cells, k) => (k + 1 === line ? cells.map((cell, c) => (c === index ? value : cell)) : cells))),
+    )
+    setChosen(match)
+  }
   const add = async () => {
     try {
       await onAdd(batchOf(good, job, networkId))
@@ -55,12 +63,7 @@ export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
     if (bad === 0) return onClose()
     // What could not be read stays, to be put right; what was added goes.
     const left = new Set(readings.filter((reading) => !reading.device).map((reading) => reading.line))
-    setText(
-      rows
-        .filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1))
-        .map((cells) => cells.join('\t'))
-        .join('\n'),
-    )
+    setText(textOf(rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1))))
     setChosen(match)
     setTrouble(undefined)
   }
@@ -113,7 +116,14 @@ export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
           )}
         </div>
         {rows.length > 0 && (
-          <PastePreview rows={rows} match={match} hasHead={guess.hasHead} readings={readings} onColumn={setColumn} />
+          <PastePreview
+            rows={rows}
+            match={match}
+            hasHead={guess.hasHead}
+            readings={readings}
+            onColumn={setColumn}
+            onMend={mend}
+          />
         )}
         <Problems reason={trouble} />
         <div className="form-actions">

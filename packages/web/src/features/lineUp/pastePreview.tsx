@@ -6,6 +6,8 @@ interface PreviewProps {
   readonly match: ColumnMatch
   readonly hasHead: boolean
   readonly readings: readonly DeviceRowReading[]
+  /** Takes over the likely reading of one cell. */
+  readonly onMend: (line: number, index: number, text: string) => void
   readonly onColumn: (index: number, column: DeviceColumn | undefined) => void
 }
 
@@ -13,7 +15,7 @@ interface PreviewProps {
 const SHOWN = 40
 
 /** What was pasted, with a choice over each column and the trouble of each row beside it. */
-export function PastePreview({ rows, match, hasHead, readings, onColumn }: PreviewProps) {
+export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend }: PreviewProps) {
   const columns = Array.from({ length: Math.max(...rows.map((row) => row.length)) }, (_, k) => k)
   const ordered = [...readings].sort((a, b) => b.problems.length - a.problems.length || a.line - b.line)
   return (
@@ -23,6 +25,7 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn }: Previ
         <thead>
           <tr>
             <th>Row</th>
+            <th>Reading</th>
             {columns.map((index) => (
               <th key={index}>
                 <ColumnChoice
@@ -32,32 +35,43 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn }: Previ
                 />
               </th>
             ))}
-            <th>Reading</th>
           </tr>
         </thead>
         <tbody>
           {ordered.slice(0, SHOWN).map((reading) => (
             <tr key={reading.line}>
               <td className="soft">{reading.line}</td>
-              {columns.map((index) => (
-                <td key={index} className="typed">
-                  {reading.cells[index] ?? ''}
-                </td>
-              ))}
-              <td>
+              <td className="reading">
                 {reading.problems.length === 0 ? (
                   <span className="state">
                     <Glyph state="in-hand" size={14} /> can be added
                   </span>
                 ) : (
                   reading.problems.map(({ column, refusal }) => (
-                    <p key={column} className="state at-odds">
-                      <Glyph state="at-odds" size={14} /> {refusal.what}{' '}
-                      {refusal.offers[0] && <span className="note">Meant {refusal.offers[0].value}?</span>}
-                    </p>
+                    <div key={column} className="row-problem">
+                      <Glyph state="at-odds" size={14} />
+                      <div>
+                        {refusal.what}
+                        {refusal.offers.map((offer) => (
+                          <button
+                            key={offer.value}
+                            type="button"
+                            className="plain"
+                            onClick={() => onMend(reading.line, match.indexOf(column), offer.value)}
+                          >
+                            {offer.label}
+                          </button>
+                        ))}
+                      </div>
+                    </div>
                   ))
                 )}
               </td>
+              {columns.map((index) => (
+                <td key={index} className="typed">
+                  {reading.cells[index] ?? ''}
+                </td>
+              ))}
             </tr>
           ))}
         </tbody>
