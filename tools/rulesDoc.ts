@@ -3,6 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { networkRules, portRules } from '@calm/core/address'
+import { busRules } from '@calm/core/bus'
 import { severities, type Rule } from '@calm/core/findings'
 import { termCatalogue } from '@calm/core/terms'
 
@@ -37,12 +38,15 @@ const text = [
   '',
   table('At every port that has an address', portRules),
   table('At every network', networkRules),
+  table('At every node of a bus', busRules),
   terms,
 ].join('\n')
 
 if (!process.argv.includes('--check')) {
   writeFileSync(file, text)
-  console.log(`${portRules.length + networkRules.length} rules, ${termCatalogue.length} terms written to docs/rules.md`)
+  console.log(
+    `${portRules.length + networkRules.length + busRules.length} rules, ${termCatalogue.length} terms written to docs/rules.md`,
+  )
 } else if (readFileSync(file, 'utf8') !== text) {
   console.error('docs/rules.md is not what the rule catalogue says. Run: npm run docs')
   process.exit(1)

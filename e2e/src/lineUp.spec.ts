@@ -225,3 +225,20 @@ test('twelve devices pasted from a spreadsheet: columns matched, a bad row told 
   await expect(page.getByRole('button', { name: '27 all' })).toBeVisible()
   await expect(row(page, 'TX-11')).toContainText('via GW-201')
 })
+
+test('a hardware address in any notation is kept in one; written down for two devices it is found', async ({
+  page,
+}) => {
+  const write = async (tag: string, text: string) => {
+    await row(page, tag).locator('td').last().click()
+    await cell(page, `Hardware address of ${tag}`).click()
+    await page.getByRole('textbox', { name: `Hardware address of ${tag}` }).fill(text)
+    await page.keyboard.press('Enter')
+  }
+  await write('PD-101', '025e.0b10.7c14')
+  await expect(cell(page, 'Hardware address of PD-101: 02:5E:0B:10:7C:14')).toBeVisible()
+  await write('PD-102', '02:5E:0B:1O:7C:l4')
+  await expect(page.getByText('O, L cannot stand in a hardware address.')).toBeVisible()
+  await page.getByRole('button', { name: 'Use 02:5E:0B:10:7C:14' }).click()
+  await expect(page.getByRole('heading', { name: 'One hardware address, two devices' })).toBeVisible()
+})

@@ -1,4 +1,5 @@
 import { parseIpv4, parseRanges, parseSubnet } from '@calm/core/address'
+import { parseHardwareAddress } from '@calm/core/identity'
 import type { Result } from '@calm/core/units'
 import Joi from 'joi'
 
@@ -19,6 +20,15 @@ export const version = Joi.number().integer().min(1).strict()
 export const address = textReadBy(parseIpv4)
 export const cidr = textReadBy(parseSubnet)
 export const ranges = textReadBy(parseRanges).allow('')
+/** A hardware address in any notation; it is kept in one. */
+export const mac = Joi.string()
+  .trim()
+  .max(40)
+  .custom((text: string, helpers) => {
+    const outcome = parseHardwareAddress(text)
+    return outcome.ok ? outcome.value : helpers.error('core.refused', { refusal: outcome.refusal })
+  })
+  .messages({ 'core.refused': '{{#refusal.what}}' })
 export const line = Joi.string()
   .trim()
   .max(120)

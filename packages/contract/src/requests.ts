@@ -1,13 +1,14 @@
 import type { Mode } from '@calm/core/job'
 import { rungs, type How, type Rung } from '@calm/core/ladder'
 import Joi from 'joi'
-import { id, line, tag, version } from './fields'
+import { id, line, mac, tag, version } from './fields'
 import {
   deviceFields,
   mode,
   networkFields,
   patchOf,
   pointFields,
+  laterPortFields,
   portFields,
   required,
   rung,
@@ -37,7 +38,9 @@ export interface NewDevice extends DeviceFields {
 }
 export const newDevice = Joi.object<NewDevice>({
   ...required(deviceFields),
-  port: Joi.object(required(portFields)).allow(null).required(),
+  port: Joi.object({ ...required(portFields), ...laterPortFields })
+    .allow(null)
+    .required(),
 })
 /** Many devices at once, as from a table: all of them or none. What one hangs behind is named by its tag. */
 export interface DeviceBatch {
@@ -50,7 +53,9 @@ export const deviceBatch = Joi.object<DeviceBatch>({
       Joi.object({
         ...required(fieldsWithoutBehind),
         behindTag: tag.allow(null).required(),
-        port: Joi.object(required(portFields)).allow(null).required(),
+        port: Joi.object({ ...required(portFields), ...laterPortFields })
+          .allow(null)
+          .required(),
       }),
     )
     .min(1)
@@ -59,7 +64,7 @@ export const deviceBatch = Joi.object<DeviceBatch>({
     .required(),
 })
 export const devicePatch = patchOf(deviceFields)
-export const portPatch = patchOf(portFields)
+export const portPatch = patchOf({ ...portFields, mac: mac.allow(null) })
 
 export const newHandshake = Joi.object({
   controllerId: id.required(),

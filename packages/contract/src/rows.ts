@@ -5,7 +5,7 @@ import { notations } from '@calm/core/modbus'
 import { termCatalogue } from '@calm/core/terms'
 import { byteOrders, dataTypes, type Tolerance } from '@calm/core/values'
 import Joi from 'joi'
-import { address, cidr, finite, id, line, ranges, tag, version } from './fields'
+import { address, cidr, finite, id, line, mac, ranges, tag, version } from './fields'
 
 const keys = <K extends string>(record: Readonly<Record<K, unknown>>) => Object.keys(record) as K[]
 
@@ -77,6 +77,8 @@ export const portFields = {
   gateway: address.allow(null),
   tcpPort: Joi.number().integer().min(1).max(65_535).strict(),
 }
+/** Came later: a file or request without it means that it is not known. */
+export const laterPortFields = { mac: mac.allow(null).default(null) }
 export const pointFields = {
   tag,
   quantity: line.min(1),
@@ -96,7 +98,8 @@ export const termFields = {
 type Fields<T, K extends keyof T> = { readonly [P in K]: T[P] }
 export type NetworkFields = Fields<Network, 'name' | 'cidr' | 'gateway' | 'vlan' | 'dhcp' | 'reserved'>
 export type DeviceFields = Fields<Device, 'tag' | 'what' | 'kind' | 'behindId' | 'unitId' | 'asFound' | 'note'>
-export type PortFields = Fields<Port, 'name' | 'networkId' | 'address' | 'prefix' | 'gateway' | 'tcpPort'>
+export type PortFields = Fields<Port, 'name' | 'networkId' | 'address' | 'prefix' | 'gateway' | 'tcpPort'> &
+  Partial<Fields<Port, 'mac'>>
 export type PointFields = Fields<
   Point,
   'tag' | 'quantity' | 'unit' | 'decimals' | 'served' | 'shownAt' | 'reference' | 'tolerance'

@@ -24,6 +24,8 @@ export interface PlannedPort {
   /** The device's own mask; where it is left out the mask of its network counts. */
   readonly prefix?: PrefixLength | undefined
   readonly gateway?: Ipv4 | undefined
+  /** Hardware address, in one notation. */
+  readonly mac?: string | undefined
   /** Seen at this address by live evidence: never moved by a proposal. */
   readonly proven: boolean
 }

@@ -9,6 +9,7 @@ export interface PlanIndex {
   readonly plan: Plan
   readonly network: (id: string | undefined) => PlannedNetwork | undefined
   readonly holders: (address: Ipv4) => readonly PlannedPort[]
+  readonly withMac: (mac: string) => readonly PlannedPort[]
   readonly overlapping: (network: PlannedNetwork) => readonly PlannedNetwork[]
   /** A free address of the network near another one; `undefined` when all are taken. */
   readonly propose: (network: PlannedNetwork, near?: Ipv4) => Ipv4 | undefined
@@ -17,13 +18,8 @@ export interface PlanIndex {
 
 export function indexPlan(plan: Plan): PlanIndex {
   const networks = new Map(plan.networks.map((network) => [network.id, network]))
-  const holders = new Map<Ipv4, PlannedPort[]>()
-  for (const port of plan.ports) {
-    if (port.address === undefined) continue
-    const known = holders.get(port.address)
-    if (known) known.push(port)
-    else holders.set(port.address, [port])
-  }
+  const holders = groupedBy(plan.ports, (port) => port.address)
+  const macs = groupedBy(plan.ports, (port) => port.mac)
   const laptop = plan.laptop.map((entry) => entry.address)
   const everyAddress = new Set([...holders.keys(), ...laptop])
   const takenOf = new Map<string, Taken>()
@@ -49,6 +45,7 @@ export function indexPlan(plan: Plan): PlanIndex {
     plan,
     network: (id) => (id === undefined ? undefined : networks.get(id)),
     holders: (address) => holders.get(address) ?? [],
+    withMac: (mac) => macs.get(mac) ?? [],
     overlapping: (network) =>
       plan.networks.filter(
         (other) => other !== network && rangesOverlap(blockOf(other.subnet), blockOf(network.subnet)),
@@ -57,4 +54,20 @@ export function indexPlan(plan: Plan): PlanIndex {
       freeAddressNear(network.subnet, taken(network), near ?? ipv4FromBits(hostsOf(network.subnet).first)),
     taken,
   }
+}
+
+/** Ports by a key; those without one are left out. */
+function groupedBy<K>(
+  ports: readonly PlannedPort[],
+  keyOf: (port: PlannedPort) => K | undefined,
+): Map<K, PlannedPort[]> {
+  const groups = new Map<K, PlannedPort[]>()
+  for (const port of ports) {
+    const key = keyOf(port)
+    if (key === undefined) continue
+    const known = groups.get(key)
+    if (known) known.push(port)
+    else groups.set(key, [port])
+  }
+  return groups
 }

@@ -83,6 +83,13 @@ describe('findings of a plan', () => {
     expect(findings[0]?.fixes.map((fix) => fix.label)).toEqual(['Move UPS-401 to 10.20.40.61'])
   })
 
+  test('one hardware address written down for two devices', () => {
+    const mac = '02:5E:0B:10:7C:14'
+    expect(
+      found(plan([port('A', '10.20.40.21', { mac }), port('B', '10.20.40.22', { mac }), port('C', '10.20.40.23')])),
+    ).toEqual(['A: address.mac-twice', 'B: address.mac-twice'])
+  })
+
   test('this laptop on the address of a device', () => {
     const laptop = [{ interfaceName: 'eth0', address: ipv4('10.20.40.22'), prefix: prefixLength(24) }]
     expect(found(plan([port('PD-102', '10.20.40.22')], { laptop }))).toEqual(['PD-102: address.laptop-clash'])

@@ -42,6 +42,7 @@ export function addressPlanOf(
         address: addressOrNone(port.address),
         prefix: port.prefix === null ? undefined : prefixLength(port.prefix),
         gateway: addressOrNone(port.gateway),
+        mac: port.mac ?? undefined,
         proven: reached.has(device.id),
       })),
     ),

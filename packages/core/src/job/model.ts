@@ -71,6 +71,8 @@ export interface Port {
   readonly prefix: number | null
   readonly gateway: string | null
   readonly tcpPort: number
+  /** Hardware address, in capital pairs with colons. */
+  readonly mac: string | null
   readonly version: number
 }
 

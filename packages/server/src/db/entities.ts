@@ -45,6 +45,7 @@ export interface PortRow {
   prefix: number | null
   gateway: string | null
   tcpPort: number
+  mac: string | null
   version: number
 }
 export interface HandshakeRow {
@@ -184,6 +185,7 @@ export const ports = table<PortRow>('port', {
   prefix: wholeOrNone,
   gateway: textOrNone,
   tcpPort: whole,
+  mac: textOrNone,
   version: whole,
 })
 export const handshakes = table<HandshakeRow>('handshake', {

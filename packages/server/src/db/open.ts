@@ -3,6 +3,7 @@ import Database from 'libsql'
 import { DataSource } from 'typeorm'
 import { entities } from './entities'
 import { FirstTables1764028800000 } from './firstTables'
+import { PortMac1764064800000 } from './portMac'
 
 /** Pragmas that keep what was recorded through a power cut: WAL with a full sync, and links that hold. */
 const PRAGMAS = ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON', 'busy_timeout = 5000']
@@ -15,7 +16,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
     driver: Database,
     database: file,
     entities,
-    migrations: [FirstTables1764028800000],
+    migrations: [FirstTables1764028800000, PortMac1764064800000],
     migrationsRun: true,
     synchronize: false,
   })

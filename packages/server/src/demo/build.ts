@@ -57,6 +57,7 @@ export function device(line: DeviceLine, position: number): Device {
             prefix: null,
             gateway: line.network.gateway,
             tcpPort: 502,
+            mac: null,
           },
         ]
       : [],

@@ -1,3 +1,6 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { openDatabase, jobs, devices, type JobRow } from '../db'
 import { addJob, readJob, Refused, Store, writeNewJob } from '.'
 import { heronMill } from '../demo'
@@ -101,6 +104,20 @@ describe('a whole job', () => {
     expect(await store.source.query('PRAGMA foreign_keys')).toEqual([{ foreign_keys: 1 }])
     expect(await store.source.query('PRAGMA synchronous')).toEqual([{ synchronous: 2 }])
   })
+})
+
+test('a database of before is brought to the newest form, with everything in it', async () => {
+  const file = join(mkdtempSync(join(tmpdir(), 'calm-store-')), 'old.sqlite')
+  const old = await openDatabase(file)
+  await old.undoLastMigration()
+  await old.query(`INSERT INTO job VALUES ('j', 'Old', '', 'bench', 1, 0, NULL)`)
+  await old.query(`INSERT INTO device VALUES ('d', 'j', 1, 'EM-501', '', 'meter', NULL, 1, '', '', 1, NULL)`)
+  await old.query(`INSERT INTO port VALUES ('p', 'd', 'Ethernet', NULL, '10.20.40.50', NULL, NULL, 502, 1)`)
+  await old.destroy()
+  const now = await openDatabase(file)
+  expect((await readJob(now.manager, 'j')).devices[0]?.ports[0]).toMatchObject({ address: '10.20.40.50', mac: null })
+  expect(await now.query('PRAGMA journal_mode')).toEqual([{ journal_mode: 'wal' }])
+  await now.destroy()
 })
 
 test('what changed is told for the log, and what stayed is not', () => {

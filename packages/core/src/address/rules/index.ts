@@ -8,6 +8,7 @@ import { insideReserved } from './insideReserved'
 import { isGateway } from './isGateway'
 import { laptopClash } from './laptopClash'
 import { linkLocal } from './linkLocal'
+import { macTwice } from './macTwice'
 import { maskDiffers } from './maskDiffers'
 import { networkAddress } from './networkAddress'
 import { networkGateway } from './networkGateway'
@@ -35,6 +36,7 @@ export const portRules: readonly PortRule[] = [
   gatewayOutside,
   gatewayMissing,
   laptopClash,
+  macTwice,
 ]
 
 /** What is looked for at every network. */

@@ -1,4 +1,5 @@
 import { formatMask, parseIpv4, parseMask, prefixLength } from '@calm/core/address'
+import { parseHardwareAddress } from '@calm/core/identity'
 import { deviceKinds, type Device, type DeviceKind, type Job } from '@calm/core/job'
 import { ok, parseWholeNumber } from '@calm/core/units'
 import { Trash2 } from 'lucide-react'
@@ -8,6 +9,7 @@ import type { LineUp } from './useLineUp'
 
 const readMaskOrNone = (text: string) => (text.trim() === '' ? ok(null) : parseMask(text))
 const readGatewayOrNone = (text: string) => (text.trim() === '' ? ok(null) : parseIpv4(text))
+const readMacOrNone = (text: string) => (text.trim() === '' ? ok(null) : parseHardwareAddress(text))
 const readPort = (text: string) =>
   parseWholeNumber(text, { name: 'TCP port', min: 1, max: 65_535, reason: 'A port is a 16-bit number.' })
 
@@ -89,6 +91,23 @@ export function DeviceDetails({
                 }
                 read={readGatewayOrNone}
                 onSave={(gateway) => lineUp.editPort(device, port, { gateway: gateway === '' ? null : gateway })}
+              />
+            </dd>
+            <dt>MAC address</dt>
+            <dd>
+              <Editable
+                typed
+                label={`Hardware address of ${device.tag}`}
+                text={port.mac ?? ''}
+                spoken={port.mac ?? 'not read yet'}
+                shown={
+                  port.mac ? <span className="typed">{port.mac}</span> : <span className="soft">not read yet</span>
+                }
+                read={readMacOrNone}
+                onSave={(text) => {
+                  const mac = parseHardwareAddress(text)
+                  return lineUp.editPort(device, port, { mac: mac.ok ? mac.value : null })
+                }}
               />
             </dd>
             <dt>TCP port</dt>

@@ -1,0 +1,20 @@
+import { aboutPort, type PortInPlan, type PortRule } from './subject'
+
+const twins = ({ port, index }: PortInPlan) =>
+  port.mac === undefined ? [] : index.withMac(port.mac).filter((other) => other !== port)
+
+export const macTwice: PortRule = {
+  id: 'address.mac-twice',
+  title: 'One hardware address, two devices',
+  severity: 'will-not-work',
+  summary: 'Two ports have one hardware address. It is unique to a port: one of them was written down wrongly.',
+  appliesTo: ({ port }) => port.mac !== undefined,
+  check: (subject) => twins(subject).length === 0,
+  found: ({ port }) => port.mac ?? 'none',
+  expected: () => 'a hardware address that no other port has',
+  why: (subject) =>
+    `${[subject.port, ...twins(subject)].map((port) => port.tag).join(' and ')} are written down with ${subject.port.mac}. Read both labels again.`,
+  others: (subject) => twins(subject).map(aboutPort),
+  fixes: () => [],
+  source: 'IEEE 802-2014 8.2 (a universally administered address is unique); common practice',
+}
