@@ -62,3 +62,57 @@ test('evidence falls back visibly when the address changes afterwards', async ({
   await expect(page.locator('[data-rung=reached]')).toContainText('changed from 10.20.40.50 to 10.20.40.55 since')
   await expect(page.locator('.hop').first()).toContainText('nothing listens on this port')
 })
+
+test('a controller that cannot be asked: the device is held, both screens are typed, and the time between is told', async ({
+  page,
+}) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Proof').click()
+  await page.getByRole('button', { name: 'Change what is read' }).click()
+  await page.getByLabel('Register where PLC-101 serves the tag').fill('5x100')
+  await expect(page.getByText('"5x100" is not a register reference.')).toBeVisible()
+  await page.getByLabel('Register where PLC-101 serves the tag').fill('')
+  await page.getByLabel('Screen where people see it').fill('')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.locator('.hop')).toHaveCount(2)
+  await expect(page.locator('.hop').first().locator('.got b')).toContainText('230')
+
+  await page.keyboard.press('h')
+  const held = await page.locator('.hop').first().locator('.word').allTextContents()
+  await page.waitForTimeout(1500)
+  expect(await page.locator('.hop').first().locator('.word').allTextContents()).toEqual(held)
+  const typed = page.getByLabel(/What PLC-101 shows/)
+  await typed.fill('230,5')
+  await expect(page.getByText(/The value has a comma/)).toBeVisible()
+  await page.getByRole('button', { name: 'Use 230.5' }).click()
+  await expect(page.locator('[data-verdict]')).toHaveAttribute('data-verdict', 'proven')
+  await expect(page.getByText(/[1-9]\d*\.\d s lie between the readings/)).toBeVisible()
+  await page.getByRole('button', { name: /Record reading as proven/ }).click()
+  await expect(page.locator('[data-rung=reading]')).toContainText('PLC-101 230.5 V')
+  // Recorded, it is live again.
+  await expect(page.getByRole('button', { name: /Hold the device side/ })).toBeVisible()
+})
+
+test('the tolerance decides: narrowed, the same reading is at odds; what cannot be a tolerance is told', async ({
+  page,
+}) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Terms').click()
+  await page.getByRole('button', { name: 'Set PLC-101 to ABCD' }).click()
+  await stage(page, 'Proof').click()
+  await expect(page.locator('.hop').nth(1)).toHaveAttribute('data-state', 'inside')
+  await page.getByRole('button', { name: '± 1 % of the reference' }).click()
+  await page.getByRole('dialog').getByLabel('Kind').selectOption('absolute')
+  await page.getByLabel('Amount, in the unit of the value').fill('0,01')
+  await expect(page.getByRole('alert').filter({ hasText: 'comma' })).toBeVisible()
+  await page.getByRole('button', { name: 'Use 0.01' }).click()
+  await page.getByRole('button', { name: 'Set', exact: true }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await page.getByRole('button', { name: /Reference value/ }).click()
+  await page.getByLabel('Reference value').fill('231.9')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('.hop').first()).toHaveAttribute('data-state', 'outside')
+  await expect(page.getByText(/EM-501 itself does not show the reference/)).toBeVisible()
+})

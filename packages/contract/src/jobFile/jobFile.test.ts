@@ -1,0 +1,102 @@
+import type { Job } from '@calm/core/job'
+import { JOB_FILE_LIMIT, jobFileOf, readJobFile } from '.'
+
+const id = (n: number) => `6f1c2b1e-8f5e-4b8e-9f5b-${String(n).padStart(12, '0')}`
+const job: Job = {
+  id: id(1),
+  version: 1,
+  name: 'Sample',
+  place: '',
+  mode: 'plant',
+  networks: [
+    { id: id(2), version: 1, name: 'lan', cidr: '10.0.0.0/24', gateway: null, vlan: null, dhcp: '', reserved: '' },
+  ],
+  devices: [1, 2].map((n) => ({
+    id: id(10 + n),
+    version: 1,
+    position: n,
+    tag: `D-${n}`,
+    what: '',
+    kind: 'meter' as const,
+    behindId: null,
+    unitId: n,
+    asFound: '',
+    note: '',
+    ports: [
+      {
+        id: id(20 + n),
+        version: 1,
+        name: 'Ethernet',
+        networkId: id(2),
+        address: `10.0.0.${n}`,
+        prefix: null,
+        gateway: null,
+        tcpPort: 502,
+        mac: null,
+      },
+    ],
+  })),
+  handshakes: [],
+  forced: [],
+}
+const text = (change: (file: { version: number; job: Record<string, unknown> & Job }) => void = () => undefined) => {
+  const file = JSON.parse(JSON.stringify(jobFileOf(job, '2026-01-01T00:00:00.000Z')))
+  change(file)
+  return JSON.stringify(file)
+}
+const problemsOf = (content: string) => {
+  const reading = readJobFile(content)
+  return reading.ok ? [] : reading.problems.map((problem) => problem.where)
+}
+
+describe('a job file', () => {
+  test('is read as it was written', () => expect(readJobFile(text())).toEqual({ ok: true, job }))
+
+  test('of before, without hardware addresses, is read too', () => {
+    const old = text((file) => {
+      for (const device of file.job.devices) for (const port of device.ports) delete (port as { mac?: unknown }).mac
+    })
+    expect(readJobFile(old)).toEqual({ ok: true, job })
+  })
+
+  test.each<[string, (file: { version: number; job: Record<string, unknown> & Job }) => void, string[]]>([
+    ['an older version that never was', (file) => Object.assign(file, { version: 0 }), ['version']],
+    ['a mode that is none', (file) => Object.assign(file.job, { mode: 'both' }), ['job.mode']],
+    ['a list that is missing', (file) => delete (file.job as Record<string, unknown>).forced, ['job.forced']],
+    [
+      'a number as text',
+      (file) => Object.assign(file.job.devices[0] ?? {}, { unitId: '1' }),
+      ['job.devices[0].unitId'],
+    ],
+    ['two rows with one id', (file) => Object.assign(file.job.devices[1] ?? {}, { id: id(11) }), ['job.devices[1].id']],
+    [
+      'a device behind nobody',
+      (file) => Object.assign(file.job.devices[1] ?? {}, { behindId: id(99) }),
+      ['job.devices[1].behindId'],
+    ],
+    [
+      'an address that is none',
+      (file) => Object.assign(file.job.devices[1]?.ports[0] ?? {}, { address: '10.0.0' }),
+      ['job.devices[1].ports[0].address'],
+    ],
+  ])('with %s is refused at its path', (_what, change, where) => expect(problemsOf(text(change))).toEqual(where))
+
+  test.each([
+    ['null', 'null'],
+    ['a list', '[]'],
+    ['a number', '7'],
+    ['a half of itself', text().slice(0, 200)],
+  ])('that is %s is refused, not a crash', (_what, content) => expect(problemsOf(content)).toHaveLength(1))
+
+  test('that is too large is refused before it is parsed', () => {
+    const reading = readJobFile('x'.repeat(JOB_FILE_LIMIT + 1))
+    expect(!reading.ok && reading.problems[0]?.what).toBe('The file is too large: 20.0 MB.')
+  })
+
+  test('with very many wrong fields lists at most two hundred of them', () => {
+    const many = text((file) =>
+      Object.assign(file.job, { devices: Array.from({ length: 900 }, () => ({ colour: 1 })) }),
+    )
+    expect(problemsOf(many)).toHaveLength(200)
+  })
+})
