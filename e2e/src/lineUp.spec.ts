@@ -242,3 +242,16 @@ test('a hardware address in any notation is kept in one; written down for two de
   await page.getByRole('button', { name: 'Use 02:5E:0B:10:7C:14' }).click()
   await expect(page.getByRole('heading', { name: 'One hardware address, two devices' })).toBeVisible()
 })
+
+test('the lines are there each time the stage is opened again', async ({ page }) => {
+  await expect(row(page, 'SC-701')).toBeVisible()
+  for (let k = 0; k < 4; k += 1) {
+    await page.keyboard.press('6')
+    await expect(page.getByRole('heading', { name: 'Hand-over' })).toBeVisible()
+    // Long enough for everything that was on its way to arrive: nothing draws the table a second time then.
+    await page.waitForTimeout(600)
+    await page.keyboard.press('1')
+    await expect(row(page, 'EM-501')).toBeVisible()
+    expect(await page.locator('tr[data-device]').count()).toBe(16)
+  }
+})

@@ -12,7 +12,7 @@ interface TableProps {
   readonly selectedId: string | undefined
   readonly onSelect: (deviceId: string) => void
   /** What scrolls the table. */
-  readonly scroller: React.RefObject<HTMLElement | null>
+  readonly scroller: HTMLElement | null
 }
 
 const ROW = 35
@@ -23,7 +23,7 @@ const SPARE = 12
 export function DeviceTable({ job, lines, lineUp, selectedId, onSelect, scroller }: TableProps) {
   const rows = useVirtualizer({
     count: lines.length,
-    getScrollElement: () => scroller.current,
+    getScrollElement: () => scroller,
     estimateSize: () => ROW,
     overscan: SPARE,
     getItemKey: (index) => lines[index]?.device.id ?? index,

@@ -27,7 +27,8 @@ export function LineUpPage() {
   const [pasting, setPasting] = useState(false)
   const [network, setNetwork] = useState<{ id: string | undefined } | undefined>(undefined)
   const main = useRef<HTMLElement>(null)
-  const scroller = useRef<HTMLElement>(null)
+  // State, not a ref: the table must hear when what scrolls it is there, which is after its own first effects.
+  const [scroller, setScroller] = useState<HTMLElement | null>(null)
   const lines = useMemo(() => linesOf(job, findings), [job, findings])
   const sift = search.get('show')
   const shown = sift ? lines.filter((line) => line.state === sift) : lines
@@ -69,7 +70,7 @@ export function LineUpPage() {
   const edited = network?.id === undefined ? undefined : job.networks.find((each) => each.id === network.id)
   return (
     <main className="sheet lu" ref={main} tabIndex={-1}>
-      <section className="lu-table" aria-label="Devices" ref={scroller}>
+      <section className="lu-table" aria-label="Devices" ref={setScroller}>
         <div className="head">
           <h1>Line-up</h1>
           <button type="button" className="quiet" onClick={() => setAdding(true)}>
