@@ -44,10 +44,18 @@ export function LineUpPage() {
       },
       { replace: true },
     )
-  const select = (deviceId: string) => put('device', deviceId)
+  // The address of the page follows a moment later; a second key press must go on from the line of the first.
+  const latest = useRef(selectedId)
+  useEffect(() => {
+    latest.current = selectedId
+  }, [selectedId])
+  const select = (deviceId: string) => {
+    latest.current = deviceId
+    put('device', deviceId)
+  }
 
   const step = (by: 1 | -1, fits: (index: number) => boolean = () => true) => {
-    const from = shown.findIndex((line) => line.device.id === selectedId)
+    const from = shown.findIndex((line) => line.device.id === latest.current)
     for (let k = 1; k <= shown.length; k += 1) {
       const index = (from + by * k + shown.length * 2) % shown.length
       const line = shown[index]
