@@ -120,7 +120,7 @@ function BeginHandshake({ job, line, lineUp }: { job: Job; line: DeviceLine; lin
         <button
           key={controller.id}
           type="button"
-          className="quiet"
+          className="quiet wide"
           onClick={() =>
             lineUp.attempt(lineUp.add('handshakes', { controllerId: controller.id, deviceId: line.device.id }))
           }
