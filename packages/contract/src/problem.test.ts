@@ -51,7 +51,7 @@ describe('what may be sent', () => {
   test.each<[string, object, string]>([
     ['a missing field', { tag: undefined }, 'tag'],
     ['a field that is not known', { colour: 'red' }, 'colour'],
-    ['a kind that is not known', { kind: 'toaster' }, 'kind'],
+    ['a kind that cannot be one', { kind: 'Toaster!' }, 'kind'],
     ['a reserved unit', { unitId: 250 }, 'unitId'],
     ['a unit that is a text', { unitId: '1' }, 'unitId'],
     ['a tag of spaces', { tag: '   ' }, 'tag'],

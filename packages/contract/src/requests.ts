@@ -1,14 +1,19 @@
 import type { Mode } from '@calm/core/job'
 import { rungs, type How, type Rung } from '@calm/core/ladder'
 import Joi from 'joi'
-import { id, line, mac, tag, version } from './fields'
+import { id, line, tag, version } from './fields'
 import {
+  allDeviceFields,
+  allNetworkFields,
+  allPortFields,
   deviceFields,
+  laterDeviceFields,
+  laterNetworkFields,
+  laterPortFields,
   mode,
   networkFields,
   patchOf,
   pointFields,
-  laterPortFields,
   portFields,
   required,
   rung,
@@ -30,41 +35,21 @@ export const newJob = Joi.object<NewJob>({
 })
 export const jobPatch = patchOf({ name: tag.max(80), place: line.allow(''), mode })
 
-export const newNetwork = Joi.object(required(networkFields))
-export const networkPatch = patchOf(networkFields)
+export const newNetwork = Joi.object({ ...required(networkFields), ...laterNetworkFields })
+export const networkPatch = patchOf(allNetworkFields)
 
 export interface NewDevice extends DeviceFields {
   readonly port: PortFields | null
 }
 export const newDevice = Joi.object<NewDevice>({
   ...required(deviceFields),
+  ...laterDeviceFields,
   port: Joi.object({ ...required(portFields), ...laterPortFields })
     .allow(null)
     .required(),
 })
-/** Many devices at once, as from a table: all of them or none. What one hangs behind is named by its tag. */
-export interface DeviceBatch {
-  readonly devices: readonly (Omit<NewDevice, 'behindId'> & { readonly behindTag: string | null })[]
-}
-const { behindId: _behindId, ...fieldsWithoutBehind } = deviceFields
-export const deviceBatch = Joi.object<DeviceBatch>({
-  devices: Joi.array()
-    .items(
-      Joi.object({
-        ...required(fieldsWithoutBehind),
-        behindTag: tag.allow(null).required(),
-        port: Joi.object({ ...required(portFields), ...laterPortFields })
-          .allow(null)
-          .required(),
-      }),
-    )
-    .min(1)
-    .max(5000)
-    .unique('tag')
-    .required(),
-})
-export const devicePatch = patchOf(deviceFields)
-export const portPatch = patchOf({ ...portFields, mac: mac.allow(null) })
+export const devicePatch = patchOf(allDeviceFields)
+export const portPatch = patchOf(allPortFields)
 
 export const newHandshake = Joi.object({
   controllerId: id.required(),

@@ -1,16 +1,33 @@
-import type { Device, ForcedValue, Handshake, Mode, Network, Point, Port, Term } from '@calm/core/job'
-import { deviceKinds, type DeviceKind } from '@calm/core/job'
+import { nodeFamilies } from '@calm/core/bus'
+import {
+  blankDevice,
+  lineMedia,
+  schools,
+  type Device,
+  type DeviceNode,
+  type ForcedValue,
+  type Handshake,
+  type Line,
+  type Mode,
+  type Network,
+  type Point,
+  type Port,
+  type Term,
+} from '@calm/core/job'
+import { restartRules, waysOfSetting } from '@calm/core/kind'
 import { rungs } from '@calm/core/ladder'
 import { notations } from '@calm/core/modbus'
 import { termCatalogue } from '@calm/core/terms'
 import { byteOrders, dataTypes, type Tolerance } from '@calm/core/values'
 import Joi from 'joi'
 import { address, cidr, finite, id, line, mac, ranges, tag, version } from './fields'
+import { kindId } from './kindRow'
 
 const keys = <K extends string>(record: Readonly<Record<K, unknown>>) => Object.keys(record) as K[]
 
 export const mode = Joi.string<Mode>().valid('plant', 'bench')
-export const kind = Joi.string<DeviceKind>().valid(...keys(deviceKinds))
+export const kind = kindId
+const school = Joi.valid(...keys(schools))
 export const rung = Joi.string().valid(...rungs.map((each) => each.id))
 export const end = Joi.string().valid('controller', 'device')
 export const termId = Joi.string().valid(...termCatalogue.map((term) => term.id))
@@ -50,6 +67,8 @@ export const networkFields = {
   dhcp: ranges,
   reserved: ranges,
 }
+export const laterNetworkFields = { school: school.default('static') }
+export const allNetworkFields = { ...networkFields, school }
 export const deviceFields = {
   tag,
   what: line.allow(''),
@@ -69,6 +88,44 @@ export const deviceFields = {
   asFound: line.allow(''),
   note: line.allow('').max(400),
 }
+const secondsOrNone = Joi.number().integer().min(0).max(86_400).strict().allow(null)
+const text = line.allow('')
+/** Came later: a file or request without one of them means what `blankDevice` says. */
+const deviceFieldsLater = {
+  place: text,
+  isolation: text,
+  orderCode: text,
+  orderCodeFound: text,
+  serialNumber: text,
+  firmwareFound: text.max(40),
+  firmwareNeeded: text.max(40),
+  firmwareRelation: Joi.valid('equal', 'at-least', 'not-above', 'any'),
+  firmwareOfId: id.allow(null),
+  hostName: text.max(253),
+  namePlaces: Joi.array()
+    .items(Joi.object({ where: line.min(1).required(), text: text.max(253).required() }))
+    .max(20),
+  setting: Joi.valid(...keys(waysOfSetting)).allow(null),
+  effective: Joi.valid(...keys(restartRules)).allow(null),
+  startUpSeconds: secondsOrNone,
+  handsOnSeconds: secondsOrNone,
+}
+export const allDeviceFields = { ...deviceFields, ...deviceFieldsLater }
+export const laterDeviceFields = Object.fromEntries(
+  keys(deviceFieldsLater).map((name) => [name, deviceFieldsLater[name].default(() => blankDevice[name])]),
+)
+export const lineFields = {
+  name: tag,
+  medium: Joi.valid(...keys(lineMedia)),
+  family: Joi.valid(...nodeFamilies.map((family) => family.id)),
+  settings: text.max(60),
+}
+export const nodeFields = {
+  lineId: id,
+  name: text.max(40),
+  node: Joi.number().integer().min(0).max(255).strict().allow(null),
+  isMaster: Joi.boolean().strict(),
+}
 export const portFields = {
   name: line.min(1),
   networkId: id.allow(null),
@@ -78,7 +135,8 @@ export const portFields = {
   tcpPort: Joi.number().integer().min(1).max(65_535).strict(),
 }
 /** Came later: a file or request without it means that it is not known. */
-export const laterPortFields = { mac: mac.allow(null).default(null) }
+export const laterPortFields = { mac: mac.allow(null).default(null), school: school.allow(null).default(null) }
+export const allPortFields = { ...portFields, mac: mac.allow(null), school: school.allow(null) }
 export const pointFields = {
   tag,
   quantity: line.min(1),
@@ -96,10 +154,14 @@ export const termFields = {
 }
 
 type Fields<T, K extends keyof T> = { readonly [P in K]: T[P] }
-export type NetworkFields = Fields<Network, 'name' | 'cidr' | 'gateway' | 'vlan' | 'dhcp' | 'reserved'>
-export type DeviceFields = Fields<Device, 'tag' | 'what' | 'kind' | 'behindId' | 'unitId' | 'asFound' | 'note'>
+export type NetworkFields = Fields<Network, 'name' | 'cidr' | 'gateway' | 'vlan' | 'dhcp' | 'reserved'> &
+  Partial<Fields<Network, 'school'>>
+export type DeviceFields = Fields<Device, 'tag' | 'what' | 'kind' | 'behindId' | 'unitId' | 'asFound' | 'note'> &
+  Partial<Omit<typeof blankDevice, 'what' | 'behindId' | 'unitId' | 'asFound' | 'note'>>
+export type LineFields = Fields<Line, 'name' | 'medium' | 'family' | 'settings'>
+export type NodeFields = Fields<DeviceNode, 'lineId' | 'name' | 'node' | 'isMaster'>
 export type PortFields = Fields<Port, 'name' | 'networkId' | 'address' | 'prefix' | 'gateway' | 'tcpPort'> &
-  Partial<Fields<Port, 'mac'>>
+  Partial<Fields<Port, 'mac' | 'school'>>
 export type PointFields = Fields<
   Point,
   'tag' | 'quantity' | 'unit' | 'decimals' | 'served' | 'shownAt' | 'reference' | 'tolerance'

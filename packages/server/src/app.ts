@@ -12,13 +12,17 @@ import { recordRoutes } from './routes/record'
 import { rowRoutes } from './routes/rows'
 import { streamRoutes } from './routes/stream'
 import { surroundingRoutes } from './routes/surroundings'
+import { tableRoutes } from './routes/tables'
 import { gate, sameOrigin } from './security'
 import { Refused } from './store'
 
 /** Everything but job files is small. */
 const BODY_LIMIT = '200kb'
 /** A table of 5 000 devices is larger. */
-const BATCH_LIMIT = '5mb'
+const CHANGES_LIMIT = '20mb'
+
+/** Files may be large, and are not JSON of ours. */
+const readByTheirRoute: readonly string[] = ['/jobs/import', '/tables/read']
 
 /** The web application: security first, then the API, then the page. */
 export function createApp(context: AppContext): Express {
@@ -53,11 +57,12 @@ export function createApp(context: AppContext): Express {
   )
   const api = express.Router()
   const json = express.json({ limit: BODY_LIMIT })
-  api.use('/jobs/:jobId/devices/batch', express.json({ limit: BATCH_LIMIT }))
-  // A job file may be large and is read as text by its own route.
-  api.use((request, response, next) => (request.path === '/jobs/import' ? next() : json(request, response, next)))
+  api.use('/jobs/:jobId/changes', express.json({ limit: CHANGES_LIMIT }))
+  api.use((request, response, next) =>
+    readByTheirRoute.includes(request.path) ? next() : json(request, response, next),
+  )
   api.use(gate(context.store.source, context.sessions, context.guarded))
-  for (const routes of [surroundingRoutes, jobRoutes, rowRoutes, proofRoutes, streamRoutes, recordRoutes])
+  for (const routes of [surroundingRoutes, jobRoutes, rowRoutes, proofRoutes, streamRoutes, recordRoutes, tableRoutes])
     api.use(routes(context))
   api.use((request) => {
     throw new Refused(404, [

@@ -1,3 +1,4 @@
+import { blankDevice } from '@calm/core/job'
 import type { Job } from '@calm/core/job'
 import { JOB_FILE_LIMIT, jobFileOf, readJobFile } from '.'
 
@@ -8,20 +9,33 @@ const job: Job = {
   name: 'Sample',
   place: '',
   mode: 'plant',
+  addressRules: [],
+  lines: [],
+  kinds: [],
+  requests: [],
+  acceptances: [],
   networks: [
-    { id: id(2), version: 1, name: 'lan', cidr: '10.0.0.0/24', gateway: null, vlan: null, dhcp: '', reserved: '' },
+    {
+      id: id(2),
+      version: 1,
+      name: 'lan',
+      cidr: '10.0.0.0/24',
+      gateway: null,
+      vlan: null,
+      dhcp: '',
+      reserved: '',
+      school: 'static',
+    },
   ],
   devices: [1, 2].map((n) => ({
+    ...blankDevice,
+    nodes: [],
     id: id(10 + n),
     version: 1,
     position: n,
     tag: `D-${n}`,
-    what: '',
-    kind: 'meter' as const,
-    behindId: null,
+    kind: 'meter',
     unitId: n,
-    asFound: '',
-    note: '',
     ports: [
       {
         id: id(20 + n),
@@ -33,6 +47,7 @@ const job: Job = {
         gateway: null,
         tcpPort: 502,
         mac: null,
+        school: null,
       },
     ],
   })),
@@ -49,18 +64,37 @@ const problemsOf = (content: string) => {
   return reading.ok ? [] : reading.problems.map((problem) => problem.where)
 }
 
+const LINE_FIELDS = ['id', 'version', 'name', 'medium', 'family', 'settings'].map((name) => `job.lines[0].${name}`)
+
+/** Fields of a device that files of version 1 have. */
+const KNOWN_IN_1 = ['what', 'behindId', 'unitId', 'asFound', 'note']
+
 describe('a job file', () => {
   test('is read as it was written', () => expect(readJobFile(text())).toEqual({ ok: true, job }))
 
-  test('of before, without hardware addresses, is read too', () => {
+  test('of version 1, without hardware addresses, lines, kinds and requests, is read too', () => {
     const old = text((file) => {
-      for (const device of file.job.devices) for (const port of device.ports) delete (port as { mac?: unknown }).mac
+      file.version = 1
+      const drop = (row: object, ...names: readonly string[]) => {
+        for (const name of names) delete (row as Record<string, unknown>)[name]
+      }
+      drop(file.job, 'addressRules', 'lines', 'kinds', 'requests', 'acceptances')
+      for (const network of file.job.networks) drop(network, 'school')
+      for (const device of file.job.devices) {
+        drop(device, 'nodes', ...Object.keys(blankDevice).filter((name) => !KNOWN_IN_1.includes(name)))
+        for (const port of device.ports) drop(port, 'mac', 'school')
+      }
     })
     expect(readJobFile(old)).toEqual({ ok: true, job })
   })
 
   test.each<[string, (file: { version: number; job: Record<string, unknown> & Job }) => void, string[]]>([
     ['an older version that never was', (file) => Object.assign(file, { version: 0 }), ['version']],
+    [
+      'a line of a medium that is none',
+      (file) => Object.assign(file.job, { lines: [{ medium: 'string' }] }),
+      LINE_FIELDS,
+    ],
     ['a mode that is none', (file) => Object.assign(file.job, { mode: 'both' }), ['job.mode']],
     ['a list that is missing', (file) => delete (file.job as Record<string, unknown>).forced, ['job.forced']],
     [

@@ -2,8 +2,8 @@ import type { Job } from '@calm/core/job'
 
 /** Written into every job file. */
 export const JOB_FORMAT = 'calm-handshake-job'
-/** The version that this program writes, and the newest it reads. */
-export const JOB_FORMAT_VERSION = 1
+/** The version that this program writes, and the newest it reads. Version 1 had no lines, nodes, kinds and requests. */
+export const JOB_FORMAT_VERSION = 2
 
 /** A job as a file. Ids are kept, so that links inside the file hold; on import the rows get new ones. */
 export interface JobFile {

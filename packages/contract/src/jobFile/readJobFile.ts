@@ -54,6 +54,7 @@ export function readJobFile(text: string): JobFileReading {
 function brokenLinks(job: Job): readonly Problem[] {
   const problems: Problem[] = []
   const networks = new Set(job.networks.map((network) => network.id))
+  const lines = new Set(job.lines.map((line) => line.id))
   const devices = new Set(job.devices.map((device) => device.id))
   const needs = (known: ReadonlySet<string>, value: string | null, where: string, what: string) => {
     if (value !== null && !known.has(value))
@@ -77,12 +78,19 @@ function brokenLinks(job: Job): readonly Problem[] {
     seen.set(id, where)
   }
   job.networks.forEach((network, n) => unique(network.id, `job.networks[${n}].id`))
+  for (const list of ['lines', 'kinds', 'requests', 'acceptances'] as const)
+    job[list].forEach((row, n) => unique(row.id, `job.${list}[${n}].id`))
   job.devices.forEach((device, n) => {
     unique(device.id, `job.devices[${n}].id`)
     needs(devices, device.behindId, `job.devices[${n}].behindId`, 'device')
     device.ports.forEach((port, p) => {
       unique(port.id, `job.devices[${n}].ports[${p}].id`)
       needs(networks, port.networkId, `job.devices[${n}].ports[${p}].networkId`, 'network')
+    })
+    needs(devices, device.firmwareOfId, `job.devices[${n}].firmwareOfId`, 'device')
+    device.nodes.forEach((node, p) => {
+      unique(node.id, `job.devices[${n}].nodes[${p}].id`)
+      needs(lines, node.lineId, `job.devices[${n}].nodes[${p}].lineId`, 'line')
     })
   })
   job.handshakes.forEach((handshake, n) => {

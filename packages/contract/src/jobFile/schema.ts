@@ -3,6 +3,10 @@ import { finite, id, instant, line, tag, version } from '../fields'
 import {
   deviceFields,
   end,
+  laterDeviceFields,
+  laterNetworkFields,
+  lineFields,
+  nodeFields,
   mode,
   networkFields,
   pointFields,
@@ -13,6 +17,8 @@ import {
   termFields,
   termId,
 } from '../rows'
+import { acceptanceFields, addressRule, requestFields } from '../lineUpRows'
+import { kindFactsSchema } from '../kindRow'
 import { JOB_FORMAT, JOB_FORMAT_VERSION } from './jobFile'
 
 const row = (fields: Readonly<Record<string, Joi.Schema>>) =>
@@ -45,6 +51,8 @@ const decision = Joi.object({
 
 const position = finite.min(0).required()
 const list = (item: Joi.Schema, most: number) => Joi.array().items(item).max(most).required()
+/** Lists that files of version 1 do not have. */
+const later = (item: Joi.Schema, most: number) => Joi.array().items(item).max(most).default([])
 
 const handshake = Joi.object({
   id: id.required(),
@@ -73,7 +81,7 @@ const forced = Joi.object({
 /** The whole file, field by field; a field that is not documented is a problem, so that nothing is lost silently. */
 export const jobFileSchema = Joi.object({
   format: Joi.valid(JOB_FORMAT).required(),
-  version: Joi.valid(JOB_FORMAT_VERSION).required(),
+  version: Joi.valid(1, JOB_FORMAT_VERSION).required(),
   exportedAt: Joi.string().isoDate().required(),
   job: Joi.object({
     id: id.required(),
@@ -81,9 +89,20 @@ export const jobFileSchema = Joi.object({
     name: tag.max(80).required(),
     place: line.allow('').required(),
     mode: mode.required(),
-    networks: list(row(networkFields), 200),
-    devices: list(row({ ...deviceFields, position, ports: list(row(portFields).keys(laterPortFields), 20) }), 5_000),
+    networks: list(row(networkFields).keys(laterNetworkFields), 200),
+    lines: later(row(lineFields), 500),
+    devices: list(
+      row({ ...deviceFields, position, ports: list(row(portFields).keys(laterPortFields), 20) }).keys({
+        ...laterDeviceFields,
+        nodes: later(row(nodeFields), 40),
+      }),
+      5_000,
+    ),
     handshakes: list(handshake, 5_000),
     forced: list(forced, 5_000),
+    addressRules: later(addressRule, 200),
+    kinds: later(row({ facts: kindFactsSchema }), 200),
+    requests: later(row(requestFields), 5_000),
+    acceptances: later(row({ ...acceptanceFields, who, at: instant }), 10_000),
   }).required(),
 })

@@ -1,7 +1,7 @@
 import { applyRule, bySeverity, type Finding } from '../findings'
 import type { Plan } from './plan'
 import { indexPlan } from './planIndex'
-import { aboutNetwork, aboutPort, networkRules, portRules } from './rules'
+import { aboutNetwork, aboutPort, macTwice, networkRules, portRules } from './rules'
 
 /** Everything that the address rules find in a plan, unsafe first; within a severity in the order of the plan. */
 export function checkPlan(plan: Plan): readonly Finding[] {
@@ -14,6 +14,7 @@ export function checkPlan(plan: Plan): readonly Finding[] {
     for (const rule of networkRules) keep(applyRule(rule, { network, index }, aboutNetwork(network)))
   }
   for (const port of plan.ports) {
+    keep(applyRule(macTwice, { port, index }, aboutPort(port)))
     if (port.address === undefined) continue
     const subject = { port, address: port.address, network: index.network(port.networkId), index }
     for (const rule of portRules) keep(applyRule(rule, subject, aboutPort(port)))

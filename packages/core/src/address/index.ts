@@ -18,7 +18,7 @@ export {
   type AddressRange,
 } from './range'
 export { sendingTo, whoCanTalk, type EndOnNetwork, type Sending, type Talk } from './reach'
-export { networkRules, portRules } from './rules'
+export { macTwice, networkRules, portRules } from './rules'
 export { describeBlock, isPrivate, isPublic, specialBlockOf, specialBlocks, type SpecialBlock } from './special'
 export {
   blockOf,

@@ -26,6 +26,8 @@ export interface PlannedPort {
   readonly gateway?: Ipv4 | undefined
   /** Hardware address, in one notation. */
   readonly mac?: string | undefined
+  /** Given by a DHCP server by hardware address: it may lie in that server's range. */
+  readonly leased?: boolean | undefined
   /** Seen at this address by live evidence: never moved by a proposal. */
   readonly proven: boolean
 }

@@ -11,6 +11,8 @@ const holder = (tag: string, node: number | undefined, more: Partial<NodeHolder>
   node: node as BusNode | undefined,
   isMaster: false,
   defaultNode: undefined,
+  about: { kind: 'node', id: tag },
+  field: 'node',
   ...more,
 })
 const bus = (holders: readonly NodeHolder[], family = decimal): Bus => ({ id: 'b', name: 'bus 1', family, holders })

@@ -11,6 +11,9 @@ export interface NodeHolder {
   readonly isMaster: boolean
   /** The node it has out of the box, where that is known. */
   readonly defaultNode: BusNode | undefined
+  /** The row that holds the node, and its field: what a fix changes. */
+  readonly about: Subject
+  readonly field: 'node' | 'unitId'
 }
 
 export interface Bus {
@@ -27,13 +30,13 @@ export interface HolderOnBus {
   readonly bus: Bus
 }
 
-const about = (holder: NodeHolder): Subject => ({ kind: 'device', id: holder.id })
+const about = (holder: NodeHolder): Subject => holder.about
 const setNode = (holder: NodeHolder, node: number, bus: Bus): Fix => {
   const text = formatNode(node as BusNode, bus.family)
   return {
     label: `Set ${holder.tag} to node ${text}`,
     sideEffect: 'Changes the plan only. Nothing is sent to a device.',
-    edits: [{ subject: about(holder), field: 'node', value: text }],
+    edits: [{ subject: holder.about, field: holder.field, value: String(node) }],
   }
 }
 

@@ -10,7 +10,7 @@ export const severities: Readonly<Record<Severity, { readonly words: string; rea
 
 /** What a finding is about: a row that the interface can show it beside. */
 export interface Subject {
-  readonly kind: 'port' | 'device' | 'network' | 'laptop' | 'handshake'
+  readonly kind: 'port' | 'device' | 'node' | 'line' | 'network' | 'laptop' | 'handshake'
   readonly id: string
 }
 

@@ -1,6 +1,7 @@
 import { parseIpv4, parseRanges, parseSubnet, prefixLength, type Ipv4, type LaptopAddress, type Plan } from '../address'
 import { handshakeLadderOf, type LadderOf } from './handshakeLadder'
 import type { Handshake, Job } from './model'
+import { schoolOf } from './settings'
 
 const addressOrNone = (text: string | null): Ipv4 | undefined => {
   const read = text === null ? undefined : parseIpv4(text)
@@ -43,6 +44,7 @@ export function addressPlanOf(
         prefix: port.prefix === null ? undefined : prefixLength(port.prefix),
         gateway: addressOrNone(port.gateway),
         mac: port.mac ?? undefined,
+        leased: schoolOf(job, port) === 'dhcp-reservation',
         proven: reached.has(device.id),
       })),
     ),

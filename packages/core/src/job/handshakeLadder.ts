@@ -1,7 +1,7 @@
+import { kindFacts } from '../kind'
 import { ladderOf, type Basis, type Ladder } from '../ladder'
 import { claspOf, type HandshakeTerms } from '../terms'
 import { handshakeTermsOf, deviceOf, termContextOf } from './handshakeTerms'
-import { deviceKinds } from './kinds'
 import type { Handshake, Job, Point } from './model'
 
 /** The facts that evidence of this handshake rests on, by name. */
@@ -25,7 +25,7 @@ export function handshakeLadderOf(job: Job, handshake: Handshake): Ladder {
   return ladderOf({
     evidence: handshake.evidence,
     decisions: handshake.decisions,
-    notApplying: device ? deviceKinds[device.kind].notApplying : [],
+    notApplying: device ? kindFacts(device.kind, job.kinds).notApplying : [],
     basis: basisOf(handshakeTermsOf(job, handshake), handshake.points[0]),
     terms: clasp,
   })

@@ -1,30 +1,17 @@
 export { addressPlanOf } from './addressPlan'
-export {
-  deviceColumns,
-  matchColumns,
-  readDeviceRows,
-  type ColumnMatch,
-  type DeviceColumn,
-  type DeviceRowReading,
-  type RowDevice,
-} from './deviceTable'
+export { blankDevice, blankPort } from './blank'
+export { busesOf } from './busesOf'
 export { basisOf, handshakeLadderOf, type LadderOf } from './handshakeLadder'
 export { deviceOf, fromLineUp, handshakeTermsOf, isFromLineUp, reachedAt, termContextOf } from './handshakeTerms'
-export { deviceKinds, type DeviceKindFacts } from './kinds'
-export type {
-  Device,
-  DeviceKind,
-  ForcedValue,
-  Handshake,
-  Job,
-  Mode,
-  Network,
-  Point,
-  Port,
-  Reference,
-  StoredDecision,
-  StoredEvidence,
-  Term,
-} from './model'
-export { proposeAddress, type Proposal } from './propose'
+export { lineMedia, requestKinds, schools, type SchoolFacts } from './media'
+export type * from './model'
 export { readinessOf, type Readiness, type RungReadiness } from './readiness'
+export {
+  requestState,
+  requestStateWords,
+  shareAnswer,
+  waitsFor,
+  type RequestState,
+  type SharedAnswer,
+} from './requests'
+export { schoolOf, settingOf, type SettingOf } from './settings'

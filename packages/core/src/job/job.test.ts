@@ -5,7 +5,7 @@ import { addressPlanOf } from './addressPlan'
 import { basisOf, handshakeLadderOf } from './handshakeLadder'
 import { handshakeTermsOf, reachedAt } from './handshakeTerms'
 import type { Device, Handshake, Port } from './model'
-import { proposeAddress } from './propose'
+import { proposeAddress } from '../lineUp'
 import { readinessOf } from './readiness'
 
 const port = (address: string, more: Partial<Port> = {}) => samplePort(address, { gateway: null, ...more })

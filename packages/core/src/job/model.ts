@@ -1,3 +1,5 @@
+import type { VersionRelation } from '../identity'
+import type { OwnKind, RestartRule, WayOfSetting } from '../kind'
 import type { Decision, Evidence } from '../ladder'
 import type { Notation } from '../modbus'
 import type { End, TermId } from '../terms'
@@ -13,11 +15,28 @@ export interface Job {
   readonly place: string
   readonly mode: Mode
   readonly version: number
+  /** Blocks that differ from those of the kinds. */
+  readonly addressRules: readonly AddressRule[]
   readonly networks: readonly Network[]
+  readonly lines: readonly Line[]
   readonly devices: readonly Device[]
   readonly handshakes: readonly Handshake[]
   readonly forced: readonly ForcedValue[]
+  readonly kinds: readonly OwnKind[]
+  readonly requests: readonly AskedOfOthers[]
+  readonly acceptances: readonly Acceptance[]
 }
+
+/** Where addresses of a kind go in this job: "drives .20 to .39". */
+export interface AddressRule {
+  readonly kind: string
+  /** Lowest and highest last octet. */
+  readonly first: number
+  readonly last: number
+}
+
+/** Where an address lives: set in the device, or given by a DHCP server that knows its hardware address. */
+export type School = 'static' | 'dhcp-reservation'
 
 export interface Network {
   readonly id: string
@@ -29,6 +48,34 @@ export interface Network {
   /** Ranges with commas between them. */
   readonly dhcp: string
   readonly reserved: string
+  readonly school: School
+  readonly version: number
+}
+
+/** A serial line or a bus: what its devices are numbered by is a family of nodes. */
+export interface Line {
+  readonly id: string
+  readonly name: string
+  readonly medium: LineMedium
+  /** Id of the family of nodes. */
+  readonly family: string
+  /** In short, for example `9600 8N1`. */
+  readonly settings: string
+  readonly version: number
+}
+
+export type LineMedium =
+  'rs-232' | 'rs-422' | 'rs-485-two-wire' | 'rs-485-four-wire' | 'field-bus' | 'motion-bus' | 'token-bus' | 'backplane'
+
+/** One place of a device on a line. A two-axis drive has two. */
+export interface DeviceNode {
+  readonly id: string
+  readonly lineId: string
+  /** What of the device sits there, where it has several: `axis 2`. */
+  readonly name: string
+  /** The number of the node, whatever base it is written in; `null` while it is not planned. */
+  readonly node: number | null
+  readonly isMaster: boolean
   readonly version: number
 }
 
@@ -37,29 +84,45 @@ export interface Device {
   readonly position: number
   readonly tag: string
   readonly what: string
-  readonly kind: DeviceKind
+  /** Id of a kind: one that ships, or one of the job's own. */
+  readonly kind: string
   /** The gateway, rack or converter that this device hangs behind. */
   readonly behindId: string | null
   readonly unitId: number | null
   readonly asFound: string
   readonly note: string
+  /** Panel, field, room. */
+  readonly place: string
+  /** The breaker or isolation group that takes its power. */
+  readonly isolation: string
+  /** As the parts list says. */
+  readonly orderCode: string
+  /** As the label says. */
+  readonly orderCodeFound: string
+  readonly serialNumber: string
+  readonly firmwareFound: string
+  readonly firmwareNeeded: string
+  readonly firmwareRelation: VersionRelation
+  /** The device whose firmware is the measure; `null` where `firmwareNeeded` is. */
+  readonly firmwareOfId: string | null
+  readonly hostName: string
+  /** Where else its name must stand, and what stands there. */
+  readonly namePlaces: readonly NamePlace[]
+  /** `null` where the kind says it. */
+  readonly setting: WayOfSetting | null
+  readonly effective: RestartRule | null
+  readonly startUpSeconds: number | null
+  readonly handsOnSeconds: number | null
   readonly version: number
   readonly ports: readonly Port[]
+  readonly nodes: readonly DeviceNode[]
 }
 
-/** Generic kinds; what they need by default is in `deviceKinds`. */
-export type DeviceKind =
-  | 'controller'
-  | 'drive'
-  | 'remote-io'
-  | 'gateway'
-  | 'field-device'
-  | 'meter'
-  | 'inverter'
-  | 'ups-card'
-  | 'device-server'
-  | 'code-reader'
-  | 'supervisor'
+/** One place where a name stands: a project file, a server, a display. */
+export interface NamePlace {
+  readonly where: string
+  readonly text: string
+}
 
 export interface Port {
   readonly id: string
@@ -73,6 +136,8 @@ export interface Port {
   readonly tcpPort: number
   /** Hardware address, in capital pairs with colons. */
   readonly mac: string | null
+  /** `null` where the network says it. */
+  readonly school: School | null
   readonly version: number
 }
 
@@ -143,5 +208,35 @@ export interface ForcedValue {
   readonly at: number
   readonly releasedBy: string | null
   readonly releasedAt: number | null
+  readonly version: number
+}
+
+/** Something only others can give: a range, a reservation, a setting, an order code. */
+export interface AskedOfOthers {
+  readonly id: string
+  readonly about: RequestKind
+  readonly what: string
+  readonly toWhom: string
+  readonly deviceIds: readonly string[]
+  /** Days as `2026-11-25`. */
+  readonly askedOn: string | null
+  readonly dueOn: string | null
+  readonly answer: string
+  readonly answeredOn: string | null
+  readonly version: number
+}
+
+export type RequestKind = 'range' | 'reservation' | 'grid-setting' | 'order-code' | 'other'
+
+/** A finding that a person lets stand, with the reason. It lapses when what was found changes. */
+export interface Acceptance {
+  readonly id: string
+  readonly rule: string
+  readonly subjectId: string
+  /** What was found when it was accepted. */
+  readonly found: string
+  readonly reason: string
+  readonly who: string
+  readonly at: number
   readonly version: number
 }

@@ -7,6 +7,7 @@ export interface JobRow {
   place: string
   mode: string
   version: number
+  addressRules: string
   createdAt: number
   removedAt: number | null
 }
@@ -19,6 +20,60 @@ export interface NetworkRow {
   vlan: number | null
   dhcp: string
   reserved: string
+  school: string
+  version: number
+  removedAt: number | null
+}
+export interface LineRow {
+  id: string
+  jobId: string
+  name: string
+  medium: string
+  family: string
+  settings: string
+  version: number
+  removedAt: number | null
+}
+export interface NodeRow {
+  id: string
+  deviceId: string
+  lineId: string
+  name: string
+  node: number | null
+  isMaster: boolean
+  version: number
+  removedAt: number | null
+}
+export interface KindRow {
+  id: string
+  jobId: string
+  facts: string
+  version: number
+  removedAt: number | null
+}
+export interface RequestRow {
+  id: string
+  jobId: string
+  about: string
+  what: string
+  toWhom: string
+  deviceIds: string
+  askedOn: string | null
+  dueOn: string | null
+  answer: string
+  answeredOn: string | null
+  version: number
+  removedAt: number | null
+}
+export interface AcceptanceRow {
+  id: string
+  jobId: string
+  rule: string
+  subjectId: string
+  found: string
+  reason: string
+  who: string
+  at: number
   version: number
   removedAt: number | null
 }
@@ -33,6 +88,21 @@ export interface DeviceRow {
   unitId: number | null
   asFound: string
   note: string
+  place: string
+  isolation: string
+  orderCode: string
+  orderCodeFound: string
+  serialNumber: string
+  firmwareFound: string
+  firmwareNeeded: string
+  firmwareRelation: string
+  firmwareOfId: string | null
+  hostName: string
+  namePlaces: string
+  setting: string | null
+  effective: string | null
+  startUpSeconds: number | null
+  handsOnSeconds: number | null
   version: number
   removedAt: number | null
 }
@@ -46,7 +116,9 @@ export interface PortRow {
   gateway: string | null
   tcpPort: number
   mac: string | null
+  school: string | null
   version: number
+  removedAt: number | null
 }
 export interface HandshakeRow {
   id: string
@@ -147,6 +219,7 @@ export const jobs = table<JobRow>('job', {
   place: text,
   mode: text,
   version: whole,
+  addressRules: text,
   createdAt: whole,
   removedAt: wholeOrNone,
 })
@@ -159,6 +232,54 @@ export const networks = table<NetworkRow>('network', {
   vlan: wholeOrNone,
   dhcp: text,
   reserved: text,
+  school: text,
+  version: whole,
+  removedAt: wholeOrNone,
+})
+export const lines = table<LineRow>('line', {
+  id,
+  jobId: text,
+  name: text,
+  medium: text,
+  family: text,
+  settings: text,
+  version: whole,
+  removedAt: wholeOrNone,
+})
+export const nodes = table<NodeRow>('node', {
+  id,
+  deviceId: text,
+  lineId: text,
+  name: text,
+  node: wholeOrNone,
+  isMaster: { type: 'boolean' },
+  version: whole,
+  removedAt: wholeOrNone,
+})
+export const kinds = table<KindRow>('kind', { id, jobId: text, facts: text, version: whole, removedAt: wholeOrNone })
+export const requests = table<RequestRow>('request', {
+  id,
+  jobId: text,
+  about: text,
+  what: text,
+  toWhom: text,
+  deviceIds: text,
+  askedOn: textOrNone,
+  dueOn: textOrNone,
+  answer: text,
+  answeredOn: textOrNone,
+  version: whole,
+  removedAt: wholeOrNone,
+})
+export const acceptances = table<AcceptanceRow>('acceptance', {
+  id,
+  jobId: text,
+  rule: text,
+  subjectId: text,
+  found: text,
+  reason: text,
+  who: text,
+  at: whole,
   version: whole,
   removedAt: wholeOrNone,
 })
@@ -173,6 +294,21 @@ export const devices = table<DeviceRow>('device', {
   unitId: wholeOrNone,
   asFound: text,
   note: text,
+  place: text,
+  isolation: text,
+  orderCode: text,
+  orderCodeFound: text,
+  serialNumber: text,
+  firmwareFound: text,
+  firmwareNeeded: text,
+  firmwareRelation: text,
+  firmwareOfId: textOrNone,
+  hostName: text,
+  namePlaces: text,
+  setting: textOrNone,
+  effective: textOrNone,
+  startUpSeconds: wholeOrNone,
+  handsOnSeconds: wholeOrNone,
   version: whole,
   removedAt: wholeOrNone,
 })
@@ -186,7 +322,9 @@ export const ports = table<PortRow>('port', {
   gateway: textOrNone,
   tcpPort: whole,
   mac: textOrNone,
+  school: textOrNone,
   version: whole,
+  removedAt: wholeOrNone,
 })
 export const handshakes = table<HandshakeRow>('handshake', {
   id,
@@ -270,8 +408,13 @@ export const settings = table<SettingRow>('setting', { key: id, value: text })
 export const entities = [
   jobs,
   networks,
+  lines,
   devices,
   ports,
+  nodes,
+  kinds,
+  requests,
+  acceptances,
   handshakes,
   terms,
   points,

@@ -3,6 +3,7 @@ import Database from 'libsql'
 import { DataSource } from 'typeorm'
 import { entities } from './entities'
 import { FirstTables1764028800000 } from './firstTables'
+import { LineUp1764151200000 } from './lineUp'
 import { PortMac1764064800000 } from './portMac'
 
 /** Pragmas that keep what was recorded through a power cut: WAL with a full sync, and links that hold. */
@@ -16,7 +17,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
     driver: Database,
     database: file,
     entities,
-    migrations: [FirstTables1764028800000, PortMac1764064800000],
+    migrations: [FirstTables1764028800000, PortMac1764064800000, LineUp1764151200000],
     migrationsRun: true,
     synchronize: false,
   })

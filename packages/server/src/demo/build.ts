@@ -1,13 +1,17 @@
 import { randomUUID } from 'node:crypto'
 import {
   basisOf,
+  blankDevice,
+  blankPort,
   handshakeTermsOf,
   type Device,
-  type DeviceKind,
+  type DeviceNode,
   type Handshake,
   type Job,
+  type Line,
   type Network,
   type Point,
+  type School,
   type StoredDecision,
   type StoredEvidence,
   type Term,
@@ -18,28 +22,37 @@ import type { TermId } from '@calm/core/terms'
 import { instant } from '@calm/core/units'
 
 /** Short ways to write a sample job down. Everything in it is made up. */
-const row = () => ({ id: randomUUID(), version: 1 })
+export const row = () => ({ id: randomUUID(), version: 1 })
 
-export function network(fields: Omit<Network, 'id' | 'version'>): Network {
-  return { ...row(), ...fields }
+export function network(
+  fields: Omit<Network, 'id' | 'version' | 'school'> & Partial<Pick<Network, 'school'>>,
+): Network {
+  return { ...row(), school: 'static', ...fields }
 }
 
 export interface DeviceLine {
   readonly tag: string
   readonly what: string
-  readonly kind: DeviceKind
+  readonly kind: string
   readonly network?: Network
   readonly address?: string
   readonly unitId?: number
   readonly asFound: string
   readonly behind?: Device
   readonly note?: string
+  /** What else is known of it. */
+  readonly more?: Partial<Omit<Device, 'id' | 'version'>>
+  readonly mac?: string
+  readonly school?: School
 }
 
 export function device(line: DeviceLine, position: number): Device {
   return {
     ...row(),
+    ...blankDevice,
     position,
+    nodes: [],
+    ...line.more,
     tag: line.tag,
     what: line.what,
     kind: line.kind,
@@ -51,13 +64,12 @@ export function device(line: DeviceLine, position: number): Device {
       ? [
           {
             ...row(),
-            name: 'Ethernet',
+            ...blankPort,
             networkId: line.network.id,
             address: line.address ?? null,
-            prefix: null,
             gateway: line.network.gateway,
-            tcpPort: 502,
-            mac: null,
+            mac: line.mac ?? null,
+            school: line.school ?? null,
           },
         ]
       : [],
@@ -151,3 +163,23 @@ function changeHandshake(job: Job, tag: string, change: (handshake: Handshake) =
   const deviceId = job.devices.find((each) => each.tag === tag)?.id
   return { ...job, handshakes: job.handshakes.map((each) => (each.deviceId === deviceId ? change(each) : each)) }
 }
+
+/** What a job has none of yet. */
+export const nothingYet: Pick<Job, 'addressRules' | 'lines' | 'kinds' | 'requests' | 'acceptances'> = {
+  addressRules: [],
+  lines: [],
+  kinds: [],
+  requests: [],
+  acceptances: [],
+}
+
+/** A line, or one place of a device on it. */
+export const line = (fields: Omit<Line, 'id' | 'version'>): Line => ({ ...row(), ...fields })
+export const node = (on: Line, number: number | null, more: Partial<DeviceNode> = {}): DeviceNode => ({
+  ...row(),
+  lineId: on.id,
+  name: '',
+  node: number,
+  isMaster: false,
+  ...more,
+})

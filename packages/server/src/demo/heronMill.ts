@@ -1,7 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import type { Device, Job } from '@calm/core/job'
-import { device, handshake, network, type DeviceLine, type TermLine } from './build'
+import { device, handshake, line, network, node, nothingYet, row, type DeviceLine, type TermLine } from './build'
 import { WHO, withHistory } from './heronMillHistory'
+
+const DAY = 86_400_000
+const day = (at: number): string => new Date(at).toISOString().slice(0, 10)
 
 /** The pump house of a small fish hatchery, half-way through its commissioning. Invented. */
 export function heronMill(now: number): Job {
@@ -22,6 +25,14 @@ export function heronMill(now: number): Job {
     reserved: '',
   })
 
+  const serial = line({
+    name: 'Pump house serial',
+    medium: 'rs-485-two-wire',
+    family: 'decimal-1-247',
+    settings: '9600 8N1',
+  })
+  const scanner = line({ name: 'Scanner line', medium: 'rs-232', family: 'decimal-1-247', settings: '115200 8N1' })
+
   const devices: Device[] = []
   const add = (line: DeviceLine): Device => {
     const made = device(line, devices.length + 1)
@@ -35,6 +46,15 @@ export function heronMill(now: number): Job {
     network: process,
     address: '10.20.40.10',
     unitId: 255,
+    more: {
+      place: 'panel 1',
+      isolation: 'Q1',
+      orderCode: 'CC-16D8A-2E',
+      orderCodeFound: 'CC-16D8A-2E',
+      serialNumber: 'K4 20117',
+      firmwareFound: '4.12',
+      hostName: 'plc-101',
+    },
     asFound: '10.20.40.10',
   })
   const pd1 = add({
@@ -44,6 +64,15 @@ export function heronMill(now: number): Job {
     network: process,
     address: '10.20.40.21',
     unitId: 1,
+    more: {
+      place: 'panel 2',
+      isolation: 'Q11',
+      orderCode: 'VD-110-4-E',
+      orderCodeFound: 'VD-110-4-E',
+      firmwareFound: '1.10',
+      firmwareNeeded: '1.9',
+      firmwareRelation: 'at-least',
+    },
     asFound: '10.20.40.21',
   })
   const pd2 = add({
@@ -53,6 +82,13 @@ export function heronMill(now: number): Job {
     network: process,
     address: '10.20.40.22',
     unitId: 1,
+    more: {
+      place: 'panel 2',
+      isolation: 'Q12',
+      orderCode: 'VD-075-4-E',
+      firmwareNeeded: '1.9',
+      firmwareRelation: 'at-least',
+    },
     asFound: '192.168.1.20',
   })
   const rio = add({
@@ -62,6 +98,7 @@ export function heronMill(now: number): Job {
     network: process,
     address: '10.20.40.30',
     unitId: 1,
+    more: { place: 'drum filter', isolation: 'Q5', orderCode: 'RH-8D2A4Q-C' },
     asFound: 'no address yet',
   })
   const gw = add({
@@ -70,10 +107,19 @@ export function heronMill(now: number): Job {
     kind: 'gateway',
     network: process,
     address: '10.20.40.40',
+    more: { place: 'panel 1', isolation: 'Q1', orderCode: 'MG-1S-E', nodes: [node(serial, null, { isMaster: true })] },
     asFound: '10.20.40.40',
   })
   const behind = (tag: string, what: string, unitId: number, asFound: string) =>
-    add({ tag, what, kind: 'field-device', unitId, asFound, behind: gw })
+    add({
+      tag,
+      what,
+      kind: 'field-device',
+      unitId,
+      asFound,
+      behind: gw,
+      more: { place: 'pump house', nodes: [node(serial, unitId)] },
+    })
   const fm1 = behind('FM-201', 'Flow, intake', 1, 'unit 1')
   const fm2 = behind('FM-202', 'Flow, raceway A', 2, 'unit 2')
   const fm3 = behind('FM-203', 'Flow, raceway B', 3, 'unit 3')
@@ -86,6 +132,7 @@ export function heronMill(now: number): Job {
     network: process,
     address: '10.20.40.50',
     unitId: 1,
+    more: { place: 'panel 3', isolation: 'Q3', orderCode: 'PM-3C-E' },
     asFound: '192.168.0.100',
   })
   const inverter = add({
@@ -95,6 +142,7 @@ export function heronMill(now: number): Job {
     network: process,
     address: '10.20.40.60',
     unitId: 3,
+    more: { place: 'plant room', isolation: 'Q31', hostName: 'inv-301' },
     asFound: '10.20.40.157',
   })
   add({
@@ -104,6 +152,7 @@ export function heronMill(now: number): Job {
     network: process,
     address: '10.20.40.60',
     unitId: 1,
+    more: { place: 'plant room', isolation: 'Q4', orderCode: 'UC-S1' },
     asFound: '192.168.0.20',
   })
   const sc = add({
@@ -112,15 +161,31 @@ export function heronMill(now: number): Job {
     kind: 'device-server',
     network: process,
     address: '10.20.40.80',
+    more: {
+      place: 'feed store',
+      isolation: 'Q7',
+      orderCode: 'SS-1R',
+      nodes: [node(scanner, null, { isMaster: true })],
+    },
     asFound: 'not here yet',
   })
   add({ tag: 'BS-701', what: 'Bag-tag scanner', kind: 'code-reader', asFound: 'not here yet', behind: sc })
-  add({
+  const supervisor = add({
     tag: 'SUP-801',
     what: 'Supervisory engine',
     kind: 'supervisor',
     network: office,
     address: '10.20.41.200',
+    more: {
+      place: 'office',
+      isolation: 'socket',
+      hostName: 'sup-801',
+      firmwareNeeded: '12.0',
+      firmwareRelation: 'not-above',
+      namePlaces: [{ where: 'In the server', text: 'sup-801' }],
+    },
+    mac: '02:5E:0B:80:01:2C',
+    school: 'dhcp-reservation',
     asFound: 'lease by MAC',
   })
 
@@ -276,6 +341,32 @@ export function heronMill(now: number): Job {
     name: 'Heron Mill hatchery',
     place: 'pump house',
     mode: 'bench',
+    ...nothingYet,
+    lines: [serial, scanner],
+    requests: [
+      {
+        ...row(),
+        about: 'reservation',
+        what: 'Reservation of 10.20.41.200 by hardware address',
+        toWhom: 'network owner',
+        deviceIds: [supervisor.id],
+        askedOn: day(now - 3 * DAY),
+        dueOn: day(now + 4 * DAY),
+        answer: '',
+        answeredOn: null,
+      },
+      {
+        ...row(),
+        about: 'range',
+        what: 'Addresses for the pump house in the process network',
+        toWhom: 'network owner',
+        deviceIds: [],
+        askedOn: day(now - 12 * DAY),
+        dueOn: day(now - 5 * DAY),
+        answer: 'Use .10 to .149. The rest is ours.',
+        answeredOn: day(now - 6 * DAY),
+      },
+    ],
     networks: [process, office],
     devices,
     handshakes,

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
-import type { Device, DeviceKind, Handshake, Job, Network, Point } from '@calm/core/job'
-import { device, handshake, network, type TermLine } from './build'
+import type { Device, DeviceNode, Handshake, Job, Line, Network, Point } from '@calm/core/job'
+import { device, handshake, line, network, node, nothingYet, type TermLine } from './build'
 
 /** How many of each kind stand in one hall, and the block of last octets that they are planned in. */
 const hall: readonly {
-  readonly kind: DeviceKind
+  readonly kind: string
   readonly tag: string
   readonly what: string
   readonly count: number
@@ -27,6 +27,7 @@ const POINTS = 20
  */
 export function largeJob(): Job {
   const networks: Network[] = []
+  const lines: Line[] = []
   const devices: Device[] = []
   for (let n = 1; n <= HALLS; n += 1) {
     const own = network({
@@ -38,9 +39,12 @@ export function largeJob(): Job {
       reserved: `10.60.${n}.2-10.60.${n}.9`,
     })
     networks.push(own)
+    const bus = line({ name: `bus ${n}`, medium: 'token-bus', family: 'octal-0-77', settings: '156 kbit/s' })
+    lines.push(bus)
     for (const { kind, tag, what, count, from } of hall) {
       for (let k = 0; k < count; k += 1) {
-        const line = {
+        const entry = {
+          more: { place: `hall ${n}`, isolation: `Q${n}${k % 8}`, nodes: nodesOf(bus, kind, n, k) },
           tag: `${tag}-${n}${String(k + 1).padStart(2, '0')}`,
           what: `${what}, hall ${n}`,
           kind,
@@ -49,7 +53,7 @@ export function largeJob(): Job {
           unitId: 1,
           asFound: 'unknown',
         }
-        devices.push(device(line, devices.length + 1))
+        devices.push(device(entry, devices.length + 1))
       }
     }
   }
@@ -59,11 +63,19 @@ export function largeJob(): Job {
     name: 'Three Rivers works',
     place: 'halls 1 to 5',
     mode: 'bench',
+    ...nothingYet,
+    lines,
     networks,
     devices,
     handshakes: handshakesOf(devices),
     forced: [],
   }
+}
+
+/** The first controller of a hall is the master of its bus; in the first hall it sits where a device needs to be. */
+function nodesOf(bus: Line, kind: string, hallNumber: number, k: number): readonly DeviceNode[] {
+  if (kind === 'remote-io') return [node(bus, k + 1)]
+  return kind === 'controller' && k === 0 ? [node(bus, hallNumber === 1 ? 8 : 0, { isMaster: true })] : []
 }
 
 function plannedAddress(hallNumber: number, host: number, index: number): string {
@@ -90,8 +102,8 @@ function handshakesOf(devices: readonly Device[]): readonly Handshake[] {
       ['word-order', 'ABCD', k % 45 === 12 ? 'CDAB' : 'ABCD'],
       ['scale', '1', '1'],
     ]
-    const line = { controller, device: each, terms, manual: 'its register list', point: pointOf(each, 1) }
-    const made = handshake(line, k + 1)
+    const entry = { controller, device: each, terms, manual: 'its register list', point: pointOf(each, 1) }
+    const made = handshake(entry, k + 1)
     const more = Array.from({ length: POINTS - 1 }, (_, p): Point => ({
       id: randomUUID(),
       version: 1,

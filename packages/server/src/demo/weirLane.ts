@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { Job } from '@calm/core/job'
-import { device, network } from './build'
+import { device, network, nothingYet } from './build'
 
 /** A job that has only just begun. Invented. */
 export function weirLane(): Job {
@@ -11,6 +11,7 @@ export function weirLane(): Job {
     name: 'Weir Lane lift station',
     place: 'panel 1',
     mode: 'bench',
+    ...nothingYet,
     networks: [panel],
     devices: [
       device(

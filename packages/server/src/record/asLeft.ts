@@ -1,4 +1,5 @@
-import { deviceKinds, deviceOf, handshakeTermsOf, readinessOf, termContextOf, type Job } from '@calm/core/job'
+import { deviceOf, handshakeTermsOf, readinessOf, termContextOf, type Job } from '@calm/core/job'
+import { kindFacts } from '@calm/core/kind'
 import { howWords, rungStateWords } from '@calm/core/ladder'
 import { claspOf, termDefinition, type TermId } from '@calm/core/terms'
 
@@ -24,7 +25,7 @@ export function asLeftRecord(job: Job, madeAt: number, logHash: string) {
     devices: job.devices.map((device) => ({
       tag: device.tag,
       what: device.what,
-      kind: deviceKinds[device.kind].name,
+      kind: kindFacts(device.kind, job.kinds).name,
       behind: device.behindId === null ? null : (deviceOf(job, device.behindId)?.tag ?? null),
       unitId: device.unitId,
       ports: device.ports.map(({ name, address, gateway, tcpPort }) => ({ name, address, gateway, tcpPort })),

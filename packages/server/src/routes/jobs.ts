@@ -1,12 +1,11 @@
 import {
-  deviceBatch,
   jobPatch,
-  type DeviceBatch,
   newDevice,
   newForced,
   newHandshake,
   newJob,
   newNetwork,
+  readChangeList,
   type NewDevice,
   type NewJob,
 } from '@calm/contract'
@@ -17,11 +16,11 @@ import { IsNull } from 'typeorm'
 import { jobs } from '../db'
 import {
   addDevice,
-  addDevices,
   addForced,
   addHandshake,
   addJob,
-  addNetwork,
+  addRow,
+  applyChangeList,
   changeJob,
   Refused,
   removeJob,
@@ -96,7 +95,7 @@ export function jobRoutes(app: AppContext): Router {
 
   routes.post('/jobs/:jobId/networks', async (request, response) => {
     const fields = bodyOf(request, newNetwork)
-    const id = await store.write(request.who.name, (tx) => addNetwork(tx, partOf(request, 'jobId'), fields))
+    const id = await store.write(request.who.name, (tx) => addRow(tx, partOf(request, 'jobId'), 'network', fields))
     response.status(201).json({ id })
   })
 
@@ -106,10 +105,15 @@ export function jobRoutes(app: AppContext): Router {
     response.status(201).json({ id })
   })
 
-  routes.post('/jobs/:jobId/devices/batch', async (request, response) => {
-    const batch = bodyOf<DeviceBatch>(request, deviceBatch)
-    const ids = await store.write(request.who.name, (tx) => addDevices(tx, partOf(request, 'jobId'), batch))
-    response.status(201).json({ ids })
+  routes.post('/jobs/:jobId/changes', async (request, response) => {
+    const reading = readChangeList(request.body)
+    if (!reading.ok) throw new Refused(400, reading.problems)
+    await store.write(
+      request.who.name,
+      (tx) => applyChangeList(tx, partOf(request, 'jobId'), reading.changes),
+      request.get('x-page'),
+    )
+    response.status(204).end()
   })
 
   routes.post('/jobs/:jobId/handshakes', async (request, response) => {

@@ -2,19 +2,15 @@ import { devicePatch, networkPatch, pointPatch, portPatch, termPut, versionOnly 
 import { Router } from 'express'
 import type { ObjectSchema } from 'joi'
 import {
-  changeDevice,
-  changeNetwork,
   changePoint,
-  changePort,
   putTerm,
   releaseForced,
-  removeDevice,
-  removeNetwork,
-  restoreDevice,
   removeHandshake,
+  removeRow,
   restoreHandshake,
   restoreJob,
-  restoreNetwork,
+  restoreRow,
+  setRow,
   type Tx,
 } from '../store'
 import type { AppContext } from './context'
@@ -38,13 +34,17 @@ export function rowRoutes({ store }: AppContext): Router {
       response.status(204).end()
     })
 
-  change('patch', '/networks/:id', networkPatch, changeNetwork)
-  change('delete', '/networks/:id', versionOnly, (tx, id, body) => removeNetwork(tx, id, body.version))
-  change('patch', '/devices/:id', devicePatch, changeDevice)
-  change('delete', '/devices/:id', versionOnly, (tx, id, body) => removeDevice(tx, id, body.version))
+  for (const [table, path, schema] of [
+    ['network', '/networks/:id', networkPatch],
+    ['device', '/devices/:id', devicePatch],
+    ['port', '/ports/:id', portPatch],
+  ] as const) {
+    change('patch', path, schema, (tx, id, { version, ...fields }) => setRow(tx, table, id, version, fields))
+    change('delete', path, versionOnly, (tx, id, body) => removeRow(tx, table, id, body.version))
+  }
   for (const [path, restore] of [
-    ['/devices/:id/restore', restoreDevice],
-    ['/networks/:id/restore', restoreNetwork],
+    ['/devices/:id/restore', (tx: Tx, id: string) => restoreRow(tx, 'device', id)],
+    ['/networks/:id/restore', (tx: Tx, id: string) => restoreRow(tx, 'network', id)],
     ['/jobs/:id/restore', restoreJob],
     ['/handshakes/:id/restore', restoreHandshake],
   ] as const) {
@@ -54,7 +54,6 @@ export function rowRoutes({ store }: AppContext): Router {
     })
   }
   change('delete', '/handshakes/:id', versionOnly, (tx, id, body) => removeHandshake(tx, id, body.version))
-  change('patch', '/ports/:id', portPatch, changePort)
   change('patch', '/points/:id', pointPatch, changePoint)
   change('put', '/handshakes/:id/terms/:termId/:end', termPut, (tx, id, body, part) =>
     putTerm(tx, id, part('termId'), part('end'), body),

@@ -20,7 +20,7 @@ export function streamRoutes(app: AppContext): Router {
       if (response.writableLength < 256 * 1024) response.write(`event: ${event}\ndata: ${JSON.stringify(content)}\n\n`)
     }
     send('hello', { jobId })
-    const stopChanges = app.store.onChange((changed) => changed === jobId && send('changed', { jobId }))
+    const stopChanges = app.store.onChange((changed, page) => changed === jobId && send('changed', { jobId, page }))
     const handshakeId = typeof request.query.live === 'string' ? request.query.live : ''
     const stopLive = handshakeId
       ? app.live.watch(jobId, handshakeId, (reading) => send('reading', reading))

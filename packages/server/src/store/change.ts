@@ -1,57 +1,16 @@
 import { randomUUID } from 'node:crypto'
-import type {
-  DeviceBatch,
-  DeviceFields,
-  ForcedFields,
-  NetworkFields,
-  NewDevice,
-  NewJob,
-  Patch,
-  PointFields,
-  PortFields,
-  TermFields,
-} from '@calm/contract'
-import { isFromLineUp, type Job } from '@calm/core/job'
+import type { ForcedFields, NewDevice, NewJob, Patch, PointFields, TermFields } from '@calm/contract'
+import { blankDevice, blankPort, isFromLineUp, type Job } from '@calm/core/job'
 import { termCatalogue } from '@calm/core/terms'
-import { IsNull, type EntityManager } from 'typeorm'
-import { devices, forced, handshakes, jobs, networks, points, ports, terms } from '../db'
-import { Refused, refusedBecause } from './refusals'
+import { devices, forced, handshakes, jobs, points, terms } from '../db'
+import { addRow } from './lineUp'
+import { refusedBecause } from './refusals'
 import { changeRow, differences, removedRow, rowById } from './rows'
 import type { Tx } from './store'
 
-/** Tags are unique within a job, so that a record can be read without ids. */
-async function requireFreeTag(manager: EntityManager, jobId: string, tag: string, except?: string): Promise<void> {
-  const rows = await manager.find(devices, { where: { jobId, tag } })
-  if (rows.some((row) => row.id !== except && !row.removedAt)) {
-    throw refusedBecause(`There is a device ${tag} already.`, 'a tag of its own', tag, 'tag')
-  }
-}
-
-async function requireInJob(
-  manager: EntityManager,
-  jobId: string,
-  fields: { networkId?: string | null; behindId?: string | null },
-): Promise<void> {
-  if (fields.networkId) {
-    const row = await manager.findOne(networks, { where: { id: fields.networkId, jobId } })
-    if (!row)
-      throw refusedBecause(
-        'There is no such network in this job.',
-        'a network of this job',
-        fields.networkId,
-        'networkId',
-      )
-  }
-  if (fields.behindId) {
-    const row = await manager.findOne(devices, { where: { id: fields.behindId, jobId } })
-    if (!row)
-      throw refusedBecause('There is no such device in this job.', 'a device of this job', fields.behindId, 'behindId')
-  }
-}
-
 export async function addJob(tx: Tx, fields: NewJob): Promise<string> {
   const id = randomUUID()
-  await tx.manager.insert(jobs, { id, ...fields, version: 1, createdAt: tx.now, removedAt: null })
+  await tx.manager.insert(jobs, { id, ...fields, version: 1, addressRules: '[]', createdAt: tx.now, removedAt: null })
   await tx.log(id, 'Job begun', fields)
   return id
 }
@@ -73,106 +32,18 @@ export async function removeJob(tx: Tx, id: string): Promise<void> {
   await tx.log(id, 'Job removed')
 }
 
-export async function addNetwork(tx: Tx, jobId: string, fields: NetworkFields): Promise<string> {
-  await rowById(tx, jobs, jobId)
-  const id = randomUUID()
-  await tx.manager.insert(networks, { id, jobId, ...fields, version: 1, removedAt: null })
-  await tx.log(jobId, `Network ${fields.name} added`, fields)
-  return id
-}
-
-export async function changeNetwork(tx: Tx, id: string, { version, ...fields }: Patch<NetworkFields>): Promise<void> {
-  const before = await rowById(tx, networks, id)
-  await changeRow(tx, networks, id, version, fields)
-  await tx.log(before.jobId, `Network ${before.name}: ${differences(before, fields)}`)
-}
-
-export async function removeNetwork(tx: Tx, id: string, version: number): Promise<void> {
-  const before = await changeRow(tx, networks, id, version, {})
-  await tx.manager.update(networks, { id }, { removedAt: tx.now })
-  await tx.log(before.jobId, `Network ${before.name} removed`)
-}
-
-export async function addDevice(tx: Tx, jobId: string, { port, ...fields }: NewDevice): Promise<string> {
-  await rowById(tx, jobs, jobId)
-  await requireFreeTag(tx.manager, jobId, fields.tag)
-  await requireInJob(tx.manager, jobId, { behindId: fields.behindId, ...(port ? { networkId: port.networkId } : {}) })
-  const id = randomUUID()
-  const last = await tx.manager.maximum(devices, 'position', { jobId })
-  await tx.manager.insert(devices, { id, jobId, position: (last ?? 0) + 1, ...fields, version: 1, removedAt: null })
-  if (port) await tx.manager.insert(ports, { id: randomUUID(), deviceId: id, ...port, version: 1 })
-  await tx.log(jobId, `Device ${fields.tag} added`, { ...fields, port })
-  return id
-}
-
-/** All devices of a table, or none. Those that hang behind another one of the table find it by its tag. */
-export async function addDevices(tx: Tx, jobId: string, { devices: lines }: DeviceBatch): Promise<readonly string[]> {
-  const ids: string[] = []
-  for (const [index, { behindTag: _behindTag, ...line }] of lines.entries()) {
-    try {
-      ids.push(await addDevice(tx, jobId, { ...line, behindId: null }))
-    } catch (reason) {
-      throw reason instanceof Refused ? reason.within(`devices[${index}]`) : reason
-    }
-  }
-  for (const [index, { behindTag }] of lines.entries()) {
-    if (behindTag === null) continue
-    const before = await tx.manager.findOne(devices, { where: { jobId, tag: behindTag, removedAt: IsNull() } })
-    if (!before || before.id === ids[index]) {
-      throw refusedBecause(
-        `There is no device ${behindTag} to hang behind.`,
-        'a tag of this job',
-        behindTag,
-        `devices[${index}].behindTag`,
-      )
-    }
-    await tx.manager.update(devices, { id: ids[index] ?? '' }, { behindId: before.id })
-  }
-  return ids
-}
-
-export async function changeDevice(tx: Tx, id: string, { version, ...fields }: Patch<DeviceFields>): Promise<void> {
-  const before = await rowById(tx, devices, id)
-  if (fields.tag !== undefined) await requireFreeTag(tx.manager, before.jobId, fields.tag, id)
-  if (fields.behindId === id)
-    throw refusedBecause('A device cannot hang behind itself.', 'another device', before.tag, 'behindId')
-  await requireInJob(tx.manager, before.jobId, fields)
-  await changeRow(tx, devices, id, version, fields)
-  await tx.log(before.jobId, `Device ${before.tag}: ${differences(before, fields)}`)
-}
-
-/** Taken out of sight, not out of the database: one action brings it back with everything it had. */
-export async function removeDevice(tx: Tx, id: string, version: number): Promise<void> {
-  const before = await changeRow(tx, devices, id, version, {})
-  await tx.manager.update(devices, { id }, { removedAt: tx.now })
-  await tx.log(before.jobId, `Device ${before.tag} removed`)
-}
-
-export async function restoreDevice(tx: Tx, id: string): Promise<void> {
-  const row = await removedRow(tx, devices, id)
-  await requireFreeTag(tx.manager, row.jobId, row.tag, id)
-  await tx.manager.update(devices, { id }, { removedAt: null, version: row.version + 1 })
-  await tx.log(row.jobId, `Device ${row.tag} brought back`)
-}
-
-export async function restoreNetwork(tx: Tx, id: string): Promise<void> {
-  const row = await removedRow(tx, networks, id)
-  await tx.manager.update(networks, { id }, { removedAt: null, version: row.version + 1 })
-  await tx.log(row.jobId, `Network ${row.name} brought back`)
-}
-
 export async function restoreJob(tx: Tx, id: string): Promise<void> {
   const row = await removedRow(tx, jobs, id)
   await tx.manager.update(jobs, { id }, { removedAt: null, version: row.version + 1 })
   await tx.log(id, 'Job brought back')
 }
 
-export async function changePort(tx: Tx, id: string, { version, ...fields }: Patch<PortFields>): Promise<void> {
-  const before = await rowById(tx, ports, id)
-  const device = await rowById(tx, devices, before.deviceId)
-  await requireInJob(tx.manager, device.jobId, fields)
-  await changeRow(tx, ports, id, version, fields)
-  await tx.log(device.jobId, `Device ${device.tag}, port ${before.name}: ${differences(before, fields)}`)
+/** A new device, with its port where it has one. */
+export async function addDevice(tx: Tx, jobId: string, { port, ...fields }: NewDevice): Promise<string> {
+  const last = await tx.manager.maximum(devices, 'position', { jobId })
+  const id = await addRow(tx, jobId, 'device', { ...blankDevice, ...fields, position: (last ?? 0) + 1 })
+  if (port) await addRow(tx, jobId, 'port', { ...blankPort, ...port, deviceId: id })
+  return id
 }
 
 /** A new handshake begins with one point, so that there is something to prove. */

@@ -1,4 +1,5 @@
 export * from './change'
+export { addRow, applyChangeList, removeRow, restoreRow, setRow } from './lineUp'
 export { CHAIN_START, firstBroken, hashOf } from './chain'
 export { readJob } from './readJob'
 export { addDecision, addEvidence, type EvidenceContent } from './record'

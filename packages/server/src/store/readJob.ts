@@ -1,15 +1,20 @@
 import type { Device, Handshake, Job } from '@calm/core/job'
 import { In, IsNull, type EntityManager } from 'typeorm'
 import {
+  acceptances,
   decisions,
   devices,
   evidence,
   forced,
   handshakes,
   jobs,
+  kinds,
+  lines,
   networks,
-  ports,
+  requests,
+  type NodeRow,
   type PointRow,
+  type PortRow,
   type TermRow,
 } from '../db'
 import { notFound } from './refusals'
@@ -44,10 +49,20 @@ export async function readJob(manager: EntityManager, jobId: string): Promise<Jo
   const forcedRows = await manager.find(forced, { where: { jobId }, order: { at: 'ASC' } })
   const networkIds = new Set(networkRows.map((row) => row.id))
   const deviceIds = new Set(deviceRows.map((row) => row.id))
-  const portsOf = grouped(
-    await manager.find(ports, { where: { deviceId: In([...deviceIds]) }, order: { name: 'ASC' } }),
-    'deviceId',
-  )
+  // Several thousand ids would be more than one statement takes, so rows of devices are found through their job.
+  const ofDevices = async <T>(table: string, order: string): Promise<readonly T[]> =>
+    manager.query(
+      `SELECT t.* FROM "${table}" t JOIN "device" d ON d."id" = t."deviceId"
+       WHERE d."jobId" = ? AND d."removedAt" IS NULL AND t."removedAt" IS NULL ORDER BY ${order}`,
+      [jobId],
+    )
+  const portsOf = grouped(await ofDevices<PortRow>('port', 't."name"'), 'deviceId')
+  const lineRows = await manager.find(lines, { ...here, order: { name: 'ASC' } })
+  const lineIds = new Set(lineRows.map((row) => row.id))
+  const nodesOf = grouped(await ofDevices<NodeRow>('node', 't."name", t."id"'), 'deviceId')
+  const kindRows = await manager.find(kinds, { ...here, order: { id: 'ASC' } })
+  const requestRows = await manager.find(requests, { ...here, order: { askedOn: 'ASC', id: 'ASC' } })
+  const acceptanceRows = await manager.find(acceptances, { ...here, order: { at: 'ASC' } })
   const inHandshakes = { where: { handshakeId: In(handshakeRows.map((row) => row.id)) } }
   // Terms and points are many; plain rows are read several times faster than entities.
   const plain = async <T>(table: string, order: string): Promise<readonly T[]> =>
@@ -62,14 +77,20 @@ export async function readJob(manager: EntityManager, jobId: string): Promise<Jo
   const decisionsOf = grouped(await manager.find(decisions, { ...inHandshakes, order: { at: 'ASC' } }), 'handshakeId')
   return {
     ...without(job, 'createdAt', 'removedAt'),
+    addressRules: json(job.addressRules),
     networks: networkRows.map((row) => without(row, 'jobId', 'removedAt')),
     devices: deviceRows.map((row) => ({
       ...without(row, 'jobId', 'removedAt'),
+      namePlaces: json(row.namePlaces),
+      firmwareOfId: row.firmwareOfId !== null && deviceIds.has(row.firmwareOfId) ? row.firmwareOfId : null,
       behindId: row.behindId !== null && deviceIds.has(row.behindId) ? row.behindId : null,
       ports: portsOf(row.id).map((port) => ({
-        ...without(port, 'deviceId'),
+        ...without(port, 'deviceId', 'removedAt'),
         networkId: port.networkId !== null && networkIds.has(port.networkId) ? port.networkId : null,
       })),
+      nodes: nodesOf(row.id)
+        .filter((node) => lineIds.has(node.lineId))
+        .map((node) => ({ ...without(node, 'deviceId', 'removedAt'), isMaster: Boolean(node.isMaster) })),
     })) as unknown as readonly Device[],
     handshakes: handshakeRows
       .filter((row) => deviceIds.has(row.controllerId) && deviceIds.has(row.deviceId))
@@ -90,5 +111,9 @@ export async function readJob(manager: EntityManager, jobId: string): Promise<Jo
         decisions: decisionsOf(row.id).map((each) => without(each, 'handshakeId')),
       })) as unknown as readonly Handshake[],
     forced: forcedRows.map((row) => without(row, 'jobId')),
-  } as Job
+    lines: lineRows.map((row) => without(row, 'jobId', 'removedAt')),
+    kinds: kindRows.map((row) => ({ ...without(row, 'jobId', 'removedAt'), facts: json(row.facts) })),
+    requests: requestRows.map((row) => ({ ...without(row, 'jobId', 'removedAt'), deviceIds: json(row.deviceIds) })),
+    acceptances: acceptanceRows.map((row) => without(row, 'jobId', 'removedAt')),
+  } as unknown as Job
 }

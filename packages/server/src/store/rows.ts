@@ -2,9 +2,10 @@ import type { EntitySchema, FindOptionsWhere, ObjectLiteral, QueryDeepPartialEnt
 import { notFound, Refused, refusedBecause } from './refusals'
 import type { Tx } from './store'
 
-interface Versioned extends ObjectLiteral {
+export interface Versioned extends ObjectLiteral {
   id: string
   version: number
+  removedAt?: number | null
 }
 
 /** A row by its id; a row that was removed is not found. */

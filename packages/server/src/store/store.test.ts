@@ -1,3 +1,4 @@
+import { blankDevice } from '@calm/core/job'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -81,19 +82,16 @@ describe('a whole job', () => {
   })
 
   test('the database itself keeps links and choices right', async () => {
-    const row: JobRow = { id: 'j', ...fields, version: 1, createdAt: 0, removedAt: null }
+    const row: JobRow = { id: 'j', ...fields, version: 1, addressRules: '[]', createdAt: 0, removedAt: null }
     await expect(store.source.manager.insert(jobs, { ...row, mode: 'somewhere' })).rejects.toThrow(/CHECK/)
     const orphan = {
+      ...blankDevice,
+      namePlaces: '[]',
       id: 'd',
       jobId: 'nothing',
       position: 1,
       tag: 'X',
-      what: '',
       kind: 'meter',
-      behindId: null,
-      unitId: 1,
-      asFound: '',
-      note: '',
       version: 1,
       removedAt: null,
     }
@@ -109,6 +107,7 @@ describe('a whole job', () => {
 test('a database of before is brought to the newest form, with everything in it', async () => {
   const file = join(mkdtempSync(join(tmpdir(), 'calm-store-')), 'old.sqlite')
   const old = await openDatabase(file)
+  await old.undoLastMigration()
   await old.undoLastMigration()
   await old.query(`INSERT INTO job VALUES ('j', 'Old', '', 'bench', 1, 0, NULL)`)
   await old.query(`INSERT INTO device VALUES ('d', 'j', 1, 'EM-501', '', 'meter', NULL, 1, '', '', 1, NULL)`)

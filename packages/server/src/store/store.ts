@@ -22,8 +22,11 @@ export class Store {
     readonly clock: () => number,
   ) {}
 
-  /** Runs a write when those before it are done. SQLite has one writer, and log lines must follow each other. */
-  write<T>(who: string, work: (tx: Tx) => Promise<T>): Promise<T> {
+  /**
+   * Runs a write when those before it are done. SQLite has one writer, and log lines must follow each other.
+   * @param page the page that knows already what comes of it, and need not fetch the job again
+   */
+  write<T>(who: string, work: (tx: Tx) => Promise<T>, page?: string): Promise<T> {
     const touched = new Set<string>()
     const run = async () => {
       const result = await this.source.transaction((manager) => {
@@ -43,7 +46,7 @@ export class Store {
         }
         return work({ manager, who, now, log })
       })
-      for (const jobId of touched) this.#changes.emit('job', jobId)
+      for (const jobId of touched) this.#changes.emit('job', jobId, page)
       return result
     }
     const result = this.#last.then(run, run)
@@ -51,8 +54,8 @@ export class Store {
     return result
   }
 
-  /** Calls back after every write that touched a job. Returns the way to stop it. */
-  onChange(listener: (jobId: string) => void): () => void {
+  /** Calls back after every write that touched a job, with the page that asked for it. Returns the way to stop it. */
+  onChange(listener: (jobId: string, page?: string) => void): () => void {
     this.#changes.on('job', listener)
     return () => this.#changes.off('job', listener)
   }

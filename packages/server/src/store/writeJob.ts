@@ -1,7 +1,23 @@
 import { randomUUID } from 'node:crypto'
 import type { Job } from '@calm/core/job'
 import type { EntitySchema, ObjectLiteral } from 'typeorm'
-import { decisions, devices, evidence, forced, handshakes, jobs, networks, points, ports, terms } from '../db'
+import {
+  acceptances,
+  decisions,
+  devices,
+  evidence,
+  forced,
+  handshakes,
+  jobs,
+  kinds,
+  lines,
+  networks,
+  nodes,
+  points,
+  ports,
+  requests,
+  terms,
+} from '../db'
 import type { Tx } from './store'
 
 /** SQLite takes a limited number of values in one statement. */
@@ -26,16 +42,28 @@ export async function writeNewJob(tx: Tx, job: Job, how: string): Promise<string
   }
   const jobId = fresh(job.id)
   const { name, place, mode } = job
-  await add(jobs, [{ id: jobId, name, place, mode, version: 1, createdAt: tx.now, removedAt: null }])
+  const addressRules = JSON.stringify(job.addressRules)
+  await add(jobs, [{ id: jobId, name, place, mode, version: 1, addressRules, createdAt: tx.now, removedAt: null }])
   await add(
     networks,
     job.networks.map((row) => ({ ...row, id: fresh(row.id), jobId, removedAt: null })),
   )
+  const ofJob = { jobId, removedAt: null }
+  await add(
+    lines,
+    job.lines.map((row) => ({ ...row, id: fresh(row.id), ...ofJob })),
+  )
+  await add(
+    kinds,
+    job.kinds.map((row) => ({ ...row, id: fresh(row.id), facts: JSON.stringify(row.facts), ...ofJob })),
+  )
   // Devices first without what they hang behind: that row may come later.
   await add(
     devices,
-    job.devices.map(({ ports: _ports, ...row }) => ({
+    job.devices.map(({ ports: _ports, nodes: _nodes, ...row }) => ({
       ...row,
+      namePlaces: JSON.stringify(row.namePlaces),
+      firmwareOfId: freshOrNone(row.firmwareOfId),
       id: fresh(row.id),
       jobId,
       behindId: null,
@@ -54,8 +82,34 @@ export async function writeNewJob(tx: Tx, job: Job, how: string): Promise<string
         id: fresh(row.id),
         deviceId: fresh(device.id),
         networkId: freshOrNone(row.networkId),
+        removedAt: null,
       })),
     ),
+  )
+  await add(
+    nodes,
+    job.devices.flatMap((device) =>
+      device.nodes.map((row) => ({
+        ...row,
+        id: fresh(row.id),
+        deviceId: fresh(device.id),
+        lineId: fresh(row.lineId),
+        removedAt: null,
+      })),
+    ),
+  )
+  await add(
+    requests,
+    job.requests.map((row) => ({
+      ...row,
+      id: fresh(row.id),
+      deviceIds: JSON.stringify(row.deviceIds.map(fresh)),
+      ...ofJob,
+    })),
+  )
+  await add(
+    acceptances,
+    job.acceptances.map((row) => ({ ...row, id: fresh(row.id), subjectId: fresh(row.subjectId), ...ofJob })),
   )
   await add(
     handshakes,

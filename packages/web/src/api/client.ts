@@ -11,14 +11,35 @@ export class ProblemError extends Error {
   }
 }
 
+/** A UUID of version 4; `crypto.randomUUID` is missing on pages that are not served from this machine. */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16))
+  const hex = Array.from(bytes, (byte, k) =>
+    (k === 6 ? (byte & 0x0f) | 0x40 : k === 8 ? (byte & 0x3f) | 0x80 : byte).toString(16).padStart(2, '0'),
+  ).join('')
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5')
+}
+
+/** This page, among those that are open. */
+export const thisPage = newId()
+
 /** Sends a request and reads its answer. Whatever is not 2xx becomes a `ProblemError`; no answer at all a `TypeError`. */
-export async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+export async function request<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  more: Readonly<Record<string, string>> = {},
+): Promise<T> {
+  const isBytes = body instanceof Uint8Array
   const isText = typeof body === 'string'
   const response = await fetch(`/api${path}`, {
     method,
     ...(body !== undefined && {
-      headers: { 'content-type': isText ? 'text/plain' : 'application/json' },
-      body: isText ? body : JSON.stringify(body),
+      headers: {
+        'content-type': isBytes ? 'application/octet-stream' : isText ? 'text/plain' : 'application/json',
+        ...more,
+      },
+      body: isText ? body : isBytes ? new Blob([body as BlobPart]) : JSON.stringify(body),
     }),
   })
   if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T

@@ -1,4 +1,4 @@
-export { ProblemError, request } from './client'
+export { newId, ProblemError, request } from './client'
 export {
   refreshJob,
   useBench,

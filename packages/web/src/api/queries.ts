@@ -1,7 +1,7 @@
 import type { Faults, LaptopInterface, Me, StandInView } from '@calm/contract'
 import type { Job } from '@calm/core/job'
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
-import { request } from './client'
+import { request, thisPage } from './client'
 
 export interface JobSummary {
   readonly id: string
@@ -62,26 +62,34 @@ export interface JobChange {
   readonly path: string
   readonly body?: unknown
   readonly foresee?: (job: Job) => Job
+  /** Nothing comes of it but what was foreseen, so the job need not be fetched again. */
+  readonly isWhole?: boolean
 }
 
 /** Sends changes of a job. What was foreseen is taken back when the server refuses. */
 export function useJobChange(jobId: string) {
   const client = useQueryClient()
   return useMutation({
-    mutationFn: ({ method, path, body }: JobChange) => request<{ id?: string } | undefined>(method, path, body),
+    mutationFn: ({ method, path, body, isWhole }: JobChange) =>
+      request<{ id?: string } | undefined>(method, path, body, isWhole ? { 'x-page': thisPage } : {}),
     onMutate: async ({ foresee }) => {
       if (!foresee) return {}
+      // News of somebody else that was on its way is fetched afterwards.
+      const interrupted = client.isFetching({ queryKey: jobKey(jobId), exact: true }) > 0
       await client.cancelQueries({ queryKey: jobKey(jobId), exact: true })
       const before = client.getQueryData<Job>(jobKey(jobId))
       if (before) client.setQueryData(jobKey(jobId), foresee(before))
-      return { before }
+      return { before, interrupted }
     },
     onError: (_reason, _change, context) => {
       if (context?.before) client.setQueryData(jobKey(jobId), context.before)
     },
     // What was foreseen is on the screen already; the rest is fetched before the change counts as done.
-    onSettled: (_answer, reason, { foresee }) =>
-      foresee && !reason ? refreshJobSoon(client, jobId) : refreshJob(client, jobId),
+    onSettled: (_answer, reason, { foresee, isWhole }, context) => {
+      if (isWhole && !reason && !context?.interrupted)
+        return client.invalidateQueries({ queryKey: [...jobKey(jobId), 'log'] })
+      return foresee && !reason ? refreshJobSoon(client, jobId) : refreshJob(client, jobId)
+    },
   })
 }
 

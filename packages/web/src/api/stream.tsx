@@ -1,6 +1,7 @@
 import type { LiveHop, LiveReading } from '@calm/contract'
 import { useQueryClient } from '@tanstack/react-query'
 import { createContext, useContext, useEffect, useMemo, useState } from 'react'
+import { thisPage } from './client'
 import { refreshJob, refreshJobSoon } from './queries'
 
 export type Readings = Readonly<Partial<Record<LiveHop, LiveReading>>>
@@ -34,7 +35,9 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
       if (wasLost) void refreshJob(client, jobId)
       wasLost = false
     })
-    source.addEventListener('changed', () => refreshJobSoon(client, jobId))
+    source.addEventListener('changed', (event) => {
+      if (JSON.parse(event.data).page !== thisPage) refreshJobSoon(client, jobId)
+    })
     source.addEventListener('reading', (event) => {
       const reading = JSON.parse(event.data) as LiveReading
       setReadings((before) => ({ ...before, [reading.hop]: reading }))

@@ -1,1 +1,2 @@
 export { claspFor, ladderFor } from './standing'
+export { childrenOf, deviceIdsOfRows, troubledDevices } from './troubled'

@@ -1,4 +1,5 @@
 import type { Finding } from '@calm/core/findings'
+import { standingFindings, type AcceptedFinding } from '@calm/core/lineUp'
 import type { Job } from '@calm/core/job'
 import { format } from 'date-fns'
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
@@ -19,7 +20,9 @@ const FindBox = lazy(loadFindBox)
 /** What every stage is given. */
 export interface StageContext {
   readonly job: Job
+  /** What stands, without what was accepted. */
   readonly findings: readonly Finding[]
+  readonly accepted: readonly AcceptedFinding[]
 }
 
 export const useStage = () => useOutletContext<StageContext>()
@@ -41,7 +44,8 @@ export function JobShell() {
 
 function Shell({ job }: { job: Job }) {
   const laptop = useLaptop()
-  const findings = useFindings(job, laptop.data)
+  const found = useFindings(job, laptop.data)
+  const { open: findings, accepted } = useMemo(() => standingFindings(found, job.acceptances), [found, job.acceptances])
   const stages = useMemo(() => stagesOf(job, findings), [job, findings])
   const [finding, setFinding] = useState(false)
   const [keys, setKeys] = useState(false)
@@ -83,7 +87,7 @@ function Shell({ job }: { job: Job }) {
       <ModePlate job={job} />
       <Strip job={job} onFind={() => setFinding(true)} onKeys={() => setKeys(true)} />
       <Walk stages={stages} bench={job.mode === 'bench'} />
-      <Outlet context={{ job, findings } satisfies StageContext} />
+      <Outlet context={{ job, findings, accepted } satisfies StageContext} />
       <LostNote />
       {finding && (
         <Suspense>

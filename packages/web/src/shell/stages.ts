@@ -1,6 +1,6 @@
 import type { Finding } from '@calm/core/findings'
 import { readinessOf, type Job } from '@calm/core/job'
-import { claspFor, ladderFor } from '../job'
+import { claspFor, ladderFor, troubledDevices } from '../job'
 
 /** One stage on the walk: how much of it is done, and what stands out. */
 export interface StageOnWalk {
@@ -16,12 +16,7 @@ export interface StageOnWalk {
 
 /** The stages of a job in working order. */
 export function stagesOf(job: Job, findings: readonly Finding[]): readonly StageOnWalk[] {
-  const troubled = new Set(
-    findings
-      .filter((finding) => finding.severity !== 'worth-knowing' && finding.subject.kind === 'port')
-      .map((finding) => finding.subject.id),
-  )
-  const withTrouble = job.devices.filter((device) => device.ports.some((port) => troubled.has(port.id))).length
+  const withTrouble = troubledDevices(job, findings).size
   const { ladders } = readinessOf(job, ladderFor)
   const clasps = job.handshakes.map((handshake) => claspFor(job, handshake))
   const rungCount = (rung: string, states: readonly string[]) =>

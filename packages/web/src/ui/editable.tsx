@@ -16,6 +16,12 @@ interface EditableProps {
   readonly read: (text: string) => Result<unknown>
   readonly onSave: (text: string) => Promise<unknown>
   readonly onOpen?: () => void
+  /** What can stand there, offered while it is typed. */
+  readonly choices?: readonly string[] | undefined
+  /** Whether Tab stops here; a table lets it stop in one row only. */
+  readonly tabStop?: boolean
+  /** Ctrl Enter: the same text in all chosen rows. */
+  readonly onSaveAll?: ((text: string) => void) | undefined
 }
 
 type Trouble = {
@@ -77,9 +83,12 @@ export function Editable(props: EditableProps) {
         ref={button}
         type="button"
         className={`cell-edit ${props.className ?? ''}`}
+        tabIndex={props.tabStop === false ? -1 : undefined}
         aria-label={`${props.label}: ${props.spoken ?? (props.text || 'blank')}. Edit`}
         title={props.text}
         onClick={(event) => {
+          // With Shift the click chooses rows.
+          if (event.shiftKey) return
           event.stopPropagation()
           props.onOpen?.()
           setDraft(props.text)
@@ -106,6 +115,7 @@ export function Editable(props: EditableProps) {
         aria-invalid={trouble !== undefined || conflict}
         aria-describedby={trouble ? noteId : undefined}
         value={draft}
+        list={props.choices && `${noteId}-choices`}
         spellCheck={false}
         autoComplete="off"
         onFocus={(event) => event.target.select()}
@@ -121,7 +131,10 @@ export function Editable(props: EditableProps) {
             // Else the same key press would open it again, once the focus is back on the button.
             event.preventDefault()
             back.current = true
-            void save(draft)
+            if ((event.ctrlKey || event.metaKey) && props.onSaveAll && props.read(draft).ok) {
+              props.onSaveAll(draft)
+              close()
+            } else void save(draft)
           }
           if (event.key === 'Escape') {
             back.current = true
@@ -129,6 +142,13 @@ export function Editable(props: EditableProps) {
           }
         }}
       />
+      {props.choices && (
+        <datalist id={`${noteId}-choices`}>
+          {props.choices.map((choice) => (
+            <option key={choice} value={choice} />
+          ))}
+        </datalist>
+      )}
       {conflict && (
         <span className="say" role="alert">
           <span className="refusal">

@@ -1,10 +1,12 @@
-import { checkPlan, type Plan } from '@calm/core/address'
+import type { Plan } from '@calm/core/address'
 import type { Finding } from '@calm/core/findings'
+import type { Job } from '@calm/core/job'
+import { checkLineUp } from '@calm/core/lineUp'
 import { expose } from 'comlink'
 
-/** Findings of a whole plan, off the page's own thread. */
+/** Findings of a whole line-up, off the page's own thread. */
 const api = {
-  find: (plan: Plan): readonly Finding[] => checkPlan(plan),
+  find: (job: Job, plan: Plan): readonly Finding[] => checkLineUp(job, plan),
 }
 
 export type FindingsApi = typeof api

@@ -1,1 +1,3 @@
 export { useFindings } from './useFindings'
+export { useLayout } from './useLayout'
+export type { LaidOut, Placed } from './layout.worker'

@@ -36,7 +36,6 @@ export const portRules: readonly PortRule[] = [
   gatewayOutside,
   gatewayMissing,
   laptopClash,
-  macTwice,
 ]
 
 /** What is looked for at every network. */
@@ -44,3 +43,4 @@ export const networkRules: readonly NetworkRule[] = [networksOverlap, networkGat
 
 export type { NetworkInPlan, NetworkRule, PortInPlan, PortRule } from './subject'
 export { aboutNetwork, aboutPort } from './subject'
+export { macTwice }

@@ -7,7 +7,7 @@ export const insideDhcp: PortRule = {
   title: 'Inside the DHCP range',
   severity: 'will-not-work',
   summary: 'A static address lies in a range that the DHCP server gives out; one day another device gets it too.',
-  appliesTo: ({ network }) => (network?.dhcp.length ?? 0) > 0,
+  appliesTo: ({ port, network }) => port.leased !== true && (network?.dhcp.length ?? 0) > 0,
   check: ({ network, address }) => !network?.dhcp.some((range) => inRange(range, address)),
   found: ({ address }) => formatIpv4(address),
   expected: ({ network }) => `an address outside ${formatRanges(network?.dhcp ?? [])}`,

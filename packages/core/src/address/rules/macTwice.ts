@@ -1,9 +1,13 @@
-import { aboutPort, type PortInPlan, type PortRule } from './subject'
+import type { Rule } from '../../findings'
+import { aboutPort, type PortInPlan } from './subject'
 
-const twins = ({ port, index }: PortInPlan) =>
+/** A port with or without a planned address: its label is read before its address is planned. */
+type LabelledPort = Pick<PortInPlan, 'port' | 'index'>
+
+const twins = ({ port, index }: LabelledPort) =>
   port.mac === undefined ? [] : index.withMac(port.mac).filter((other) => other !== port)
 
-export const macTwice: PortRule = {
+export const macTwice: Rule<LabelledPort> = {
   id: 'address.mac-twice',
   title: 'One hardware address, two devices',
   severity: 'will-not-work',

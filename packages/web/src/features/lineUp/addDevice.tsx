@@ -1,16 +1,19 @@
 import { newDevice, problemsOf, type NewDevice, type Problem } from '@calm/contract'
 import { formatIpv4, laptopAddresses } from '@calm/core/address'
-import { deviceKinds, proposeAddress, type DeviceKind, type Job } from '@calm/core/job'
+import type { Job } from '@calm/core/job'
+import { kindsOf } from '@calm/core/kind'
+import { proposeAddress } from '@calm/core/lineUp'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { ProblemError, useLaptop } from '../../api'
+import { ladderFor } from '../../job'
 import { busiestNetwork } from './busiestNetwork'
 import { Choice, Dialog, Field, Problems } from '../../ui'
 
 interface Form {
   readonly tag: string
   readonly what: string
-  readonly kind: DeviceKind
+  readonly kind: string
   readonly networkId: string
   readonly address: string
   readonly unitId: string
@@ -69,7 +72,9 @@ export default function AddDevice({
   const kind = watch('kind')
   const networkId = watch('networkId')
   const behindId = watch('behindId')
-  const proposal = networkId ? proposeAddress(job, networkId, kind, laptopAddresses(laptop.data ?? [])) : undefined
+  const proposal = networkId
+    ? proposeAddress(job, networkId, kind, laptopAddresses(laptop.data ?? []), ladderFor)
+    : undefined
 
   const save = handleSubmit(async (form) => {
     setTrouble(undefined)
@@ -112,7 +117,7 @@ export default function AddDevice({
           {choice(
             'kind',
             'Kind',
-            Object.entries(deviceKinds).map(([value, facts]) => ({ value, label: facts.name })),
+            kindsOf(job.kinds).map(({ id, name }) => ({ value: id, label: name })),
           )}
           {choice('behindId', 'Behind', [
             { value: '', label: 'nothing: own network port' },

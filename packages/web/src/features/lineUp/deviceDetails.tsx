@@ -1,32 +1,52 @@
-import { formatMask, parseIpv4, parseMask, prefixLength } from '@calm/core/address'
-import { parseHardwareAddress } from '@calm/core/identity'
-import { deviceKinds, type Device, type DeviceKind, type Job } from '@calm/core/job'
-import { ok, parseWholeNumber } from '@calm/core/units'
+import { kindsOf, restartRules, waysOfSetting } from '@calm/core/kind'
+import { schoolOf, schools, settingOf, type Device, type Job } from '@calm/core/job'
+import { cellChanges, deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
 import { Trash2 } from 'lucide-react'
+import { newId } from '../../api'
 import { Choice, Editable } from '../../ui'
-import { readLine } from './readers'
+import { DeviceNames } from './deviceNames'
+import { DeviceNodes } from './deviceNodes'
+import { DevicePorts } from './devicePorts'
+import { KindFacts } from './kindFactsView'
 import type { LineUp } from './useLineUp'
 
-const readMaskOrNone = (text: string) => (text.trim() === '' ? ok(null) : parseMask(text))
-const readGatewayOrNone = (text: string) => (text.trim() === '' ? ok(null) : parseIpv4(text))
-const readMacOrNone = (text: string) => (text.trim() === '' ? ok(null) : parseHardwareAddress(text))
-const readPort = (text: string) =>
-  parseWholeNumber(text, { name: 'TCP port', min: 1, max: 65_535, reason: 'A port is a 16-bit number.' })
+interface DetailsProps {
+  readonly job: Job
+  readonly device: Device
+  readonly lineUp: LineUp
+  readonly onRemove: () => void
+}
+
+interface DetailRow {
+  readonly id: DeviceColumnId
+  readonly name: string
+  /** How it is called with the tag after it. */
+  readonly label: string
+  readonly blank: string
+}
+
+const portRows: readonly DetailRow[] = [
+  { id: 'mask', name: 'Subnet mask', label: 'Subnet mask of', blank: 'as its network' },
+  { id: 'gateway', name: 'Gateway', label: 'Gateway of', blank: 'none' },
+  { id: 'mac', name: 'MAC address', label: 'Hardware address of', blank: 'not read yet' },
+  { id: 'tcpPort', name: 'TCP port', label: 'TCP port of', blank: '502' },
+]
+const ownRows: readonly DetailRow[] = [
+  { id: 'place', name: 'Place', label: 'Place of', blank: 'not said' },
+  { id: 'isolation', name: 'Breaker', label: 'Breaker of', blank: 'not said' },
+  { id: 'hostName', name: 'Host name', label: 'Host name of', blank: 'none' },
+  { id: 'orderCode', name: 'Order code', label: 'Order code of', blank: 'not known' },
+  { id: 'orderCodeFound', name: 'Label says', label: 'Label of', blank: 'not read yet' },
+  { id: 'serialNumber', name: 'Serial number', label: 'Serial number of', blank: 'not read yet' },
+  { id: 'firmwareFound', name: 'Firmware', label: 'Firmware found at', blank: 'not read yet' },
+  { id: 'firmwareNeeded', name: 'Needed', label: 'Firmware needed at', blank: 'does not matter' },
+  { id: 'note', name: 'Note', label: 'Note on', blank: 'none' },
+]
 
 /** What the table has no room for. */
-export function DeviceDetails({
-  job,
-  device,
-  lineUp,
-  onRemove,
-}: {
-  job: Job
-  device: Device
-  lineUp: LineUp
-  onRemove: () => void
-}) {
+export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
   const [port] = device.ports
-  const maskText = port?.prefix == null ? '' : formatMask(prefixLength(port.prefix))
+  const setting = settingOf(job, device)
   return (
     <section className="details" aria-label={`More of ${device.tag}`}>
       <h3>{device.tag} in detail</h3>
@@ -37,8 +57,8 @@ export function DeviceDetails({
             hideLabel
             label={`Kind of ${device.tag}`}
             value={device.kind}
-            choices={Object.entries(deviceKinds).map(([value, facts]) => ({ value, label: facts.name }))}
-            onChange={(kind) => lineUp.attempt(lineUp.editDevice(device, { kind: kind as DeviceKind }))}
+            choices={kindsOf(job.kinds).map(({ id, name }) => ({ value: id, label: name }))}
+            onChange={(kind) => lineUp.attempt(lineUp.editDevice(device, { kind }))}
           />
         </dd>
         {port && (
@@ -58,85 +78,127 @@ export function DeviceDetails({
                 }
               />
             </dd>
-            <dt>Subnet mask</dt>
+            {portRows.map((row) => (
+              <Detail key={row.id} row={row} job={job} device={device} lineUp={lineUp} />
+            ))}
+            <dt>Lives in</dt>
             <dd>
-              <Editable
-                typed
-                label={`Subnet mask of ${device.tag}`}
-                text={maskText}
-                spoken={maskText || 'as its network'}
-                shown={
-                  maskText === '' ? (
-                    <span className="soft">as its network</span>
-                  ) : (
-                    <span className="typed">{maskText}</span>
+              <Choice
+                hideLabel
+                label={`Where the address of ${device.tag} lives`}
+                value={port.school ?? ''}
+                choices={[
+                  {
+                    value: '',
+                    label: `as its network: ${schools[schoolOf(job, { ...port, school: null })].name.toLowerCase()}`,
+                  },
+                  ...Object.entries(schools).map(([value, facts]) => ({ value, label: facts.name })),
+                ]}
+                onChange={(school) =>
+                  lineUp.attempt(
+                    lineUp.editPort(device, port, { school: school === '' ? null : (school as keyof typeof schools) }),
                   )
                 }
-                read={readMaskOrNone}
-                onSave={(text) => {
-                  const mask = parseMask(text)
-                  return lineUp.editPort(device, port, { prefix: text !== '' && mask.ok ? mask.value : null })
-                }}
-              />
-            </dd>
-            <dt>Gateway</dt>
-            <dd>
-              <Editable
-                typed
-                label={`Gateway of ${device.tag}`}
-                text={port.gateway ?? ''}
-                spoken={port.gateway ?? 'none'}
-                shown={
-                  port.gateway ? <span className="typed">{port.gateway}</span> : <span className="soft">none</span>
-                }
-                read={readGatewayOrNone}
-                onSave={(gateway) => lineUp.editPort(device, port, { gateway: gateway === '' ? null : gateway })}
-              />
-            </dd>
-            <dt>MAC address</dt>
-            <dd>
-              <Editable
-                typed
-                label={`Hardware address of ${device.tag}`}
-                text={port.mac ?? ''}
-                spoken={port.mac ?? 'not read yet'}
-                shown={
-                  port.mac ? <span className="typed">{port.mac}</span> : <span className="soft">not read yet</span>
-                }
-                read={readMacOrNone}
-                onSave={(text) => {
-                  const mac = parseHardwareAddress(text)
-                  return lineUp.editPort(device, port, { mac: mac.ok ? mac.value : null })
-                }}
-              />
-            </dd>
-            <dt>TCP port</dt>
-            <dd>
-              <Editable
-                typed
-                label={`TCP port of ${device.tag}`}
-                text={String(port.tcpPort)}
-                read={readPort}
-                onSave={(text) => lineUp.editPort(device, port, { tcpPort: Number(text) })}
               />
             </dd>
           </>
         )}
-        <dt>Note</dt>
+        {ownRows.map((row) => (
+          <Detail key={row.id} row={row} job={job} device={device} lineUp={lineUp} />
+        ))}
+        <dt>Set by</dt>
         <dd>
-          <Editable
-            label={`Note on ${device.tag}`}
-            text={device.note}
-            read={readLine}
-            onSave={(note) => lineUp.editDevice(device, { note })}
+          <Choice
+            hideLabel
+            label={`Way of setting of ${device.tag}`}
+            value={device.setting ?? ''}
+            choices={[
+              { value: '', label: `as its kind: ${waysOfSetting[setting.way].name.toLowerCase()}` },
+              ...Object.entries(waysOfSetting).map(([value, facts]) => ({ value, label: facts.name })),
+            ]}
+            onChange={(way) =>
+              lineUp.attempt(
+                lineUp.editDevice(device, { setting: way === '' ? null : (way as keyof typeof waysOfSetting) }),
+              )
+            }
           />
         </dd>
+        <dt>In force after</dt>
+        <dd>
+          <Choice
+            hideLabel
+            label={`What makes a setting of ${device.tag} effective`}
+            value={device.effective ?? ''}
+            choices={[
+              { value: '', label: `as its kind: ${restartRules[setting.effective].name.toLowerCase()}` },
+              ...Object.entries(restartRules).map(([value, facts]) => ({ value, label: facts.name })),
+            ]}
+            onChange={(rule) =>
+              lineUp.attempt(
+                lineUp.editDevice(device, { effective: rule === '' ? null : (rule as keyof typeof restartRules) }),
+              )
+            }
+          />
+        </dd>
+        <Detail
+          row={{
+            id: 'startUp',
+            name: 'Starts in, s',
+            label: 'Start-up time of',
+            blank: String(setting.startUpSeconds),
+          }}
+          job={job}
+          device={device}
+          lineUp={lineUp}
+        />
+        <Detail
+          row={{ id: 'handsOn', name: 'Hands-on, s', label: 'Hands-on time of', blank: String(setting.handsOnSeconds) }}
+          job={job}
+          device={device}
+          lineUp={lineUp}
+        />
       </dl>
+      <DevicePorts job={job} device={device} lineUp={lineUp} />
+      <DeviceNodes job={job} device={device} lineUp={lineUp} />
+      <DeviceNames device={device} lineUp={lineUp} />
+      <KindFacts job={job} kind={device.kind} />
       <div>
         <button type="button" className="plain" onClick={onRemove}>
           <Trash2 size={15} aria-hidden /> Remove {device.tag}
         </button>
       </div>
     </section>
+  )
+}
+
+interface DetailProps {
+  readonly row: DetailRow
+  readonly job: Job
+  readonly device: Device
+  readonly lineUp: LineUp
+}
+
+/** One fact, edited where it stands, as in the table. */
+function Detail({ row, job, device, lineUp }: DetailProps) {
+  const column = deviceColumn(row.id)
+  const text = column.text(device, job)
+  return (
+    <>
+      <dt>{row.name}</dt>
+      <dd>
+        <Editable
+          typed={column.typed}
+          label={`${row.label} ${device.tag}`}
+          text={text}
+          spoken={text || row.blank}
+          shown={text === '' ? <span className="soft">{row.blank}</span> : <span className="typed">{text}</span>}
+          read={(typed) => column.read(typed, job, device)}
+          onSave={async (typed) => {
+            const reading = column.read(typed, job, device)
+            if (reading.ok) await lineUp.change(`${device.tag} changed.`, cellChanges(device, reading.value, newId))
+          }}
+        />
+      </dd>
+    </>
   )
 }

@@ -1,88 +1,60 @@
+import { deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
+import type { Job } from '@calm/core/job'
+import { newId } from '../../api'
 import { Address, Editable, Glyph, LadderStrip } from '../../ui'
+import { cellChanges } from '@calm/core/lineUp'
+import { cellName, fromKind, type ColumnSet } from './columnSets'
 import type { DeviceLine } from './lines'
-import { readAddress, readLine, readTag, readUnit } from './readers'
 import type { LineUp } from './useLineUp'
 
 interface RowProps {
+  readonly job: Job
   readonly line: DeviceLine
+  readonly columns: ColumnSet
   /** Place in the whole table, its head being 1. */
   readonly rowIndex: number
   readonly lineUp: LineUp
   readonly selected: boolean
-  readonly onSelect: () => void
+  /** One of several rows that are chosen together. */
+  readonly chosen: boolean
+  readonly onSelect: (extend: boolean) => void
+  /** The text goes into all chosen rows. */
+  readonly onSetAll: ((column: DeviceColumnId, text: string) => void) | undefined
 }
 
 /** One device: every value is edited where it stands. */
-export function DeviceRow({ line, rowIndex, lineUp, selected, onSelect }: RowProps) {
+export function DeviceRow(props: RowProps) {
+  const { line, columns, rowIndex, selected, chosen, onSelect } = props
   const { device, behind, state } = line
-  const [port] = device.ports
   const addressOdds = line.findings.some((finding) => finding.severity !== 'worth-knowing')
-  const classes = [behind && 'behind', line.lastBehind && 'last', addressOdds && 'is-odds'].filter(Boolean).join(' ')
+  const classes = [behind && 'behind', line.lastBehind && 'last', addressOdds && 'is-odds', chosen && 'chosen']
   return (
     <tr
-      className={classes}
-      aria-selected={selected}
+      className={classes.filter(Boolean).join(' ')}
+      aria-selected={selected || chosen}
       aria-rowindex={rowIndex}
-      onClick={onSelect}
+      onClick={(event) => onSelect(event.shiftKey)}
       data-device={device.id}
     >
-      <th scope="row">
-        <Editable
-          label={`Tag of ${device.tag}`}
-          text={device.tag}
-          read={readTag}
-          onOpen={onSelect}
-          onSave={(tag) => lineUp.editDevice(device, { tag })}
-        />
+      <th scope="row" data-col="tag">
+        <Cell {...props} id="tag" />
       </th>
-      <td>
-        <Editable
-          label={`What ${device.tag} is`}
-          text={device.what}
-          read={readLine}
-          onOpen={onSelect}
-          onSave={(what) => lineUp.editDevice(device, { what })}
-        />
-      </td>
-      <td className="hide-narrow soft">
-        <Editable
-          label={`Where ${device.tag} was found`}
-          text={device.asFound}
-          shown={/^[\d.]+$/.test(device.asFound) ? <Address text={device.asFound} /> : undefined}
-          read={readLine}
-          onOpen={onSelect}
-          onSave={(asFound) => lineUp.editDevice(device, { asFound })}
-        />
-      </td>
-      <td className="goes">
-        {port ? (
-          <Editable
-            typed
-            label={`Planned address of ${device.tag}`}
-            text={port.address ?? ''}
-            shown={port.address ? <Address text={port.address} /> : undefined}
-            read={readAddress}
-            onOpen={onSelect}
-            onSave={(address) => lineUp.editPort(device, port, { address: address === '' ? null : address })}
-          />
-        ) : (
-          <span className="soft">{behind ? `via ${behind.tag}` : 'no port'}</span>
-        )}
-      </td>
-      <td>
-        <Editable
-          typed
-          label={`Unit id of ${device.tag}`}
-          text={device.unitId === null ? '' : String(device.unitId)}
-          shown={device.unitId === null ? undefined : <span className="typed">{device.unitId}</span>}
-          read={readUnit}
-          onOpen={onSelect}
-          onSave={(text) => lineUp.editDevice(device, { unitId: text === '' ? null : Number(text) })}
-        />
-      </td>
-      <td className="hide-narrow">
-        {line.ladder ? <LadderStrip ladder={line.ladder} /> : <span className="soft">–</span>}
-      </td>
+      {columns.columns.map(({ id, hideNarrow }) => (
+        <td
+          key={id}
+          data-col={id}
+          className={[hideNarrow && 'hide-narrow', id === 'address' && 'goes', id === 'asFound' && 'soft']
+            .filter(Boolean)
+            .join(' ')}
+        >
+          <Cell {...props} id={id} />
+        </td>
+      ))}
+      {columns.ladder && (
+        <td className="hide-narrow">
+          {line.ladder ? <LadderStrip ladder={line.ladder} /> : <span className="soft">–</span>}
+        </td>
+      )}
       <td>
         <span className={`finding-cell state ${state}`}>
           <Glyph state={state} size={15} />
@@ -91,4 +63,41 @@ export function DeviceRow({ line, rowIndex, lineUp, selected, onSelect }: RowPro
       </td>
     </tr>
   )
+}
+
+/** One cell: what stands there, what may be typed there, and where it goes. */
+function Cell({ job, line, lineUp, selected, rowIndex, onSelect, onSetAll, id }: RowProps & { id: DeviceColumnId }) {
+  const { device, behind } = line
+  const column = deviceColumn(id)
+  const text = column.text(device, job)
+  if (id === 'address' && device.ports.length === 0 && behind) return <span className="soft">via {behind.tag}</span>
+  const save = async (typed: string) => {
+    const reading = column.read(typed, job, device)
+    if (!reading.ok) return
+    await lineUp.change(
+      `${reading.value.device?.tag ?? device.tag} changed.`,
+      cellChanges(device, reading.value, newId),
+    )
+  }
+  const kindSays = text === '' ? fromKind(id, device, job) : undefined
+  return (
+    <Editable
+      typed={column.typed}
+      label={cellName(id, column.name, device.tag)}
+      text={text}
+      shown={shownText(text, column.typed, kindSays)}
+      choices={column.choices?.(job)}
+      tabStop={selected || rowIndex === 2}
+      read={(typed) => column.read(typed, job, device)}
+      onOpen={() => onSelect(false)}
+      onSave={save}
+      onSaveAll={onSetAll && ((typed) => onSetAll(id, typed))}
+    />
+  )
+}
+
+function shownText(text: string, typed: boolean, kindSays: string | undefined): React.ReactNode {
+  if (/^\d+\.\d+\.\d+\.\d+$/.test(text)) return <Address text={text} />
+  if (text === '') return kindSays === undefined ? undefined : <span className="soft">{kindSays}</span>
+  return typed ? <span className="typed">{text}</span> : undefined
 }

@@ -1,7 +1,7 @@
 import type { Finding } from '@calm/core/findings'
-import type { Device, Job } from '@calm/core/job'
-import { ladderFor } from '../../job'
+import { waitsFor, type Device, type Job } from '@calm/core/job'
 import type { Ladder, RungState } from '@calm/core/ladder'
+import { childrenOf, deviceIdsOfRows, ladderFor } from '../../job'
 
 /** One line of the line-up: a device with what is found about it and how its handshake stands. */
 export interface DeviceLine {
@@ -17,66 +17,81 @@ export interface DeviceLine {
 
 /** Devices in their order; those behind another one come right after it. */
 export function linesOf(job: Job, findings: readonly Finding[]): readonly DeviceLine[] {
-  const byPort = new Map<string, Finding[]>()
+  const owners = deviceIdsOfRows(job)
+  const byDevice = new Map<string, Finding[]>()
   for (const finding of findings) {
-    const known = byPort.get(finding.subject.id)
+    const owner = owners.get(finding.subject.id)
+    if (owner === undefined) continue
+    const known = byDevice.get(owner)
     if (known) known.push(finding)
-    else byPort.set(finding.subject.id, [finding])
+    else byDevice.set(owner, [finding])
   }
   const ladders = new Map(job.handshakes.map((handshake) => [handshake.deviceId, ladderFor(job, handshake)]))
-  const children = (id: string) => job.devices.filter((device) => device.behindId === id)
+  const asked = new Map<string, number>()
+  for (const { controllerId } of job.handshakes) asked.set(controllerId, (asked.get(controllerId) ?? 0) + 1)
+  const children = childrenOf(job)
   const lineOf = (device: Device, behind: Device | undefined, lastBehind: boolean): DeviceLine => {
-    const own = device.ports.flatMap((port) => byPort.get(port.id) ?? [])
+    const own = byDevice.get(device.id) ?? []
     const ladder = ladders.get(device.id)
-    return { device, behind, lastBehind, findings: own, ladder, ...standing(own, ladder, carries(job, device)) }
+    const carried = carries(asked.get(device.id) ?? 0, children.get(device.id)?.length ?? 0)
+    return {
+      device,
+      behind,
+      lastBehind,
+      findings: own,
+      ladder,
+      ...standing(own, ladder, carried, waiting(job, device)),
+    }
   }
-  const withChildren = (
-    device: Device,
-    behind: Device | undefined,
-    last: boolean,
-    seen: ReadonlySet<string>,
-  ): DeviceLine[] => {
-    if (seen.has(device.id)) return []
-    const now = new Set([...seen, device.id])
-    const below = children(device.id)
-    return [
-      lineOf(device, behind, last),
-      ...below.flatMap((child, k) => withChildren(child, device, k === below.length - 1, now)),
-    ]
+  const lines: DeviceLine[] = []
+  const shown = new Set<string>()
+  const add = (device: Device, behind: Device | undefined, last: boolean) => {
+    if (shown.has(device.id)) return
+    shown.add(device.id)
+    lines.push(lineOf(device, behind, last))
+    const below = children.get(device.id) ?? []
+    below.forEach((child, k) => add(child, device, k === below.length - 1))
   }
-  const lines = job.devices
-    .filter((device) => device.behindId === null)
-    .flatMap((device) => withChildren(device, undefined, false, new Set()))
+  for (const device of children.get(null) ?? []) add(device, undefined, false)
   // Two devices that hang behind each other would otherwise vanish.
-  const shown = new Set(lines.map((line) => line.device.id))
-  return [
-    ...lines,
-    ...job.devices.filter((device) => !shown.has(device.id)).map((device) => lineOf(device, undefined, false)),
-  ]
+  for (const device of job.devices) {
+    if (!shown.has(device.id)) {
+      shown.add(device.id)
+      lines.push(lineOf(device, undefined, false))
+    }
+  }
+  return lines
 }
 
+const several = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`
+
 /** What a device without a handshake of its own is there for. */
-function carries(job: Job, device: Device): string {
-  const asked = job.handshakes.filter((handshake) => handshake.controllerId === device.id).length
-  if (asked > 0) return `Asks ${asked} device${asked === 1 ? '' : 's'}`
-  const behind = job.devices.filter((each) => each.behindId === device.id).length
-  return behind > 0 ? `Carries ${behind} device${behind === 1 ? '' : 's'}` : ''
+function carries(askedCount: number, behindCount: number): string {
+  if (askedCount > 0) return `Asks ${several(askedCount, 'device')}`
+  return behindCount > 0 ? `Carries ${several(behindCount, 'device')}` : ''
+}
+
+function waiting(job: Job, device: Device): string | undefined {
+  const [request] = waitsFor(job, device.id)
+  return request && `Waits for: ${request.what}`
 }
 
 function standing(
   findings: readonly Finding[],
   ladder: Ladder | undefined,
   carried: string,
+  waitsOn: string | undefined,
 ): Pick<DeviceLine, 'state' | 'say'> {
   const trouble = findings.find((finding) => finding.severity !== 'worth-knowing')
   if (trouble) return { state: 'at-odds', say: trouble.title }
+  if (waitsOn !== undefined) return { state: 'waiting', say: waitsOn }
   const [note] = findings
   if (!ladder && carried !== '') return { state: 'in-hand', say: note?.title ?? carried }
   if (!ladder) return { state: 'not-started', say: note?.title ?? 'No handshake yet' }
   const odds = ladder.rungs.find((rung) => rung.state === 'at-odds')
   if (odds) return { state: 'at-odds', say: odds.rung === 'agreed' ? odds.because : `${odds.name} at odds` }
-  const waiting = ladder.rungs.find((rung) => rung.state === 'waiting')
-  if (waiting) return { state: 'waiting', say: waiting.because }
+  const waits = ladder.rungs.find((rung) => rung.state === 'waiting')
+  if (waits) return { state: 'waiting', say: waits.because }
   const parked = ladder.rungs.find((rung) => rung.state === 'parked')
   if (parked) return { state: 'parked', say: parked.because }
   const next = ladder.rungs.find((rung) => rung.state === 'in-hand' || rung.state === 'not-started')

@@ -1,15 +1,15 @@
 import { newNetwork, problemsOf, type NetworkFields, type Problem } from '@calm/contract'
-import type { Network } from '@calm/core/job'
+import { schools, type Network, type School } from '@calm/core/job'
 import { useState } from 'react'
 import { Dialog, Field, Problems } from '../../ui'
 
 const blank = { name: '', cidr: '', gateway: '', vlan: '', dhcp: '', reserved: '' }
-type Form = typeof blank
+type Form = typeof blank & { readonly school: School }
 
 const formOf = (network: Network | undefined): Form =>
   network
     ? { ...network, gateway: network.gateway ?? '', vlan: network.vlan === null ? '' : String(network.vlan) }
-    : blank
+    : { ...blank, school: 'static' }
 
 const fieldsOf = (form: Form) => ({
   name: form.name.trim(),
@@ -18,6 +18,7 @@ const fieldsOf = (form: Form) => ({
   vlan: form.vlan.trim() === '' ? null : /^\d+$/.test(form.vlan.trim()) ? Number(form.vlan) : form.vlan,
   dhcp: form.dhcp.trim(),
   reserved: form.reserved.trim(),
+  school: form.school,
 })
 
 interface NetworkDialogProps {
@@ -69,6 +70,23 @@ export default function NetworkDialog({ network, onSave, onRemove, onClose }: Ne
           {field('vlan', 'VLAN', 'none')}
           <div className="whole">{field('dhcp', 'DHCP ranges', '10.20.40.150-10.20.40.199')}</div>
           <div className="whole">{field('reserved', 'Reserved ranges', '10.20.40.2-10.20.40.9')}</div>
+          <fieldset className="whole schools">
+            <legend className="field-label">Where addresses live</legend>
+            {(Object.keys(schools) as School[]).map((school) => (
+              <label key={school}>
+                <input
+                  type="radio"
+                  name="school"
+                  checked={form.school === school}
+                  onChange={() => setForm((before) => ({ ...before, school }))}
+                />
+                <span>
+                  {schools[school].name}
+                  <span className="note">{schools[school].consequences.join(' ')}</span>
+                </span>
+              </label>
+            ))}
+          </fieldset>
         </div>
         <Problems reason={trouble} />
         <div className="form-actions">

@@ -1,52 +1,69 @@
-import type { DeviceBatch } from '@calm/contract'
+import type { Job } from '@calm/core/job'
 import {
-  deviceColumns,
+  deviceColumn,
   matchColumns,
   readDeviceRows,
+  rememberedMatch,
+  tableChanges,
   type ColumnMatch,
-  type DeviceColumn,
-  type Job,
-} from '@calm/core/job'
-import { parse } from 'papaparse'
-import { useMemo, useRef, useState } from 'react'
+  type DeviceColumnId,
+} from '@calm/core/lineUp'
+import { useDeferredValue, useMemo, useRef, useState } from 'react'
+import { newId } from '../../api'
 import { Dialog, Problems } from '../../ui'
-import { batchOf } from './deviceBatch'
 import { busiestNetwork } from './busiestNetwork'
 import { PastePreview } from './pastePreview'
+import { readTableFile, rowsOf, textOf } from './readFile'
+import { rememberColumns, rememberedColumns } from './rememberedColumns'
+import type { LineUp } from './useLineUp'
 
 interface PasteProps {
   readonly job: Job
-  readonly onAdd: (batch: DeviceBatch) => Promise<unknown>
+  readonly lineUp: LineUp
   readonly onClose: () => void
 }
 
-/** Tabs from a spreadsheet, commas or semicolons from a file, quotes around cells: the library tells them apart. */
-const cellsOf = (text: string): readonly (readonly string[])[] =>
-  text.trim() === '' ? [] : parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data
+const several = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`
 
-const textOf = (rows: readonly (readonly string[])[]): string => rows.map((cells) => cells.join('\t')).join('\n')
-
-/** Many devices from a spreadsheet: pasted, or read from a CSV file. Columns are matched first, then each row is read. */
-export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
+/** Many devices from a spreadsheet: pasted, or read from a file. Columns are matched first, then each row is read. */
+export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
   const [text, setText] = useState('')
+  const [fileNotes, setFileNotes] = useState<readonly string[]>([])
   const [chosen, setChosen] = useState<ColumnMatch | undefined>(undefined)
   const [networkId, setNetworkId] = useState(busiestNetwork(job) ?? '')
+  const [update, setUpdate] = useState(false)
   const [trouble, setTrouble] = useState<unknown>(undefined)
   const file = useRef<HTMLInputElement>(null)
-  const taken = useMemo(() => new Set(job.devices.map((device) => device.tag)), [job.devices])
-  const rows = useMemo(() => cellsOf(text), [text])
-  const guess = useMemo(() => matchColumns(rows), [rows])
+  // Reading thousands of rows must not hold up what is typed.
+  const settled = useDeferredValue(text)
+  const { rows, notes } = useMemo(() => rowsOf(settled), [settled])
+  const guess = useMemo(() => matchColumns(rows, rememberedColumns()), [rows])
   const match = chosen ?? guess.match
-  const readings = useMemo(() => readDeviceRows(rows, match, guess.hasHead, taken), [rows, match, guess.hasHead, taken])
-  const good = readings.filter((reading) => reading.device !== undefined)
+  const readings = useMemo(
+    () => readDeviceRows(rows, match, guess.hasHead, job, update),
+    [rows, match, guess.hasHead, job, update],
+  )
+  const good = readings.filter((reading) => reading.edit !== undefined)
   const bad = readings.length - good.length
+  const fresh = good.filter((reading) => !reading.device).length
+  const tags = useMemo(() => new Set(job.devices.map((device) => device.tag)), [job.devices])
+  const known = readings.filter((reading) => tags.has(reading.tag)).length
 
-  const take = (next: string) => {
+  const take = (next: string, notesOfFile: readonly string[] = []) => {
     setText(next)
+    setFileNotes(notesOfFile)
     setChosen(undefined)
     setTrouble(undefined)
   }
-  const setColumn = (index: number, column: DeviceColumn | undefined) =>
+  const takeFile = async (picked: File) => {
+    try {
+      const reading = await readTableFile(picked)
+      take(textOf(reading.rows), reading.notes)
+    } catch (reason) {
+      setTrouble(reason)
+    }
+  }
+  const setColumn = (index: number, column: DeviceColumnId | undefined) =>
     setChosen(match.map((each, k) => (k === index ? column : each === column ? undefined : each)))
   const mend = (line: number, index: number, value: string) => {
     setText(
@@ -55,23 +72,27 @@ export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
     setChosen(match)
   }
   const add = async () => {
+    const changes = tableChanges(good, job, networkId || null, newId)
     try {
-      await onAdd(batchOf(good, job, networkId))
+      await lineUp.change(`${several(good.length, 'row')} taken from a table.`, changes)
     } catch (reason) {
       return setTrouble(reason)
     }
+    if (guess.hasHead) rememberColumns(rememberedMatch(rows[0] ?? [], match))
     if (bad === 0) return onClose()
     // What could not be read stays, to be put right; what was added goes.
-    const left = new Set(readings.filter((reading) => !reading.device).map((reading) => reading.line))
+    const left = new Set(readings.filter((reading) => !reading.edit).map((reading) => reading.line))
     setText(textOf(rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1))))
     setChosen(match)
     setTrouble(undefined)
   }
+  const changed = good.length - fresh
+  const label = changed > 0 ? `Add ${fresh}, change ${changed}` : `Add ${several(fresh, 'device')}`
 
   return (
     <Dialog
       title="Devices from a spreadsheet"
-      say="Copy the cells there and paste them here, or choose a CSV file. Nothing is added before you say so."
+      say="Copy the cells there and paste them here, or choose a CSV or XLSX file. Nothing is added before you say so."
       open
       onClose={onClose}
     >
@@ -88,18 +109,18 @@ export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
         <input
           ref={file}
           type="file"
-          accept=".csv,.txt,.tsv,text/csv"
-          aria-label="CSV file"
+          accept=".csv,.txt,.tsv,.xlsx,text/csv"
+          aria-label="CSV or XLSX file"
           className="visually-hidden"
           onChange={(event) => {
             const [picked] = event.target.files ?? []
-            if (picked) void picked.text().then(take)
+            if (picked) void takeFile(picked)
             event.target.value = ''
           }}
         />
         <div className="form-actions">
           <button type="button" className="quiet" onClick={() => file.current?.click()}>
-            Choose a CSV file
+            Choose a file
           </button>
           {job.networks.length > 0 && (
             <label className="flex gap-2 items-center note">
@@ -114,7 +135,20 @@ export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
               </select>
             </label>
           )}
+          {known > 0 && (
+            <label className="tick">
+              <input type="checkbox" checked={update} onChange={(event) => setUpdate(event.target.checked)} />
+              Change the {known} that {known === 1 ? 'is' : 'are'} here already
+            </label>
+          )}
         </div>
+        {(fileNotes.length > 0 || notes.length > 0) && (
+          <ul className="note table-notes" aria-label="About the table">
+            {[...fileNotes, ...notes].slice(0, 40).map((note) => (
+              <li key={note}>{note}</li>
+            ))}
+          </ul>
+        )}
         {rows.length > 0 && (
           <PastePreview
             rows={rows}
@@ -128,12 +162,12 @@ export default function PasteDevices({ job, onAdd, onClose }: PasteProps) {
         <Problems reason={trouble} />
         <div className="form-actions">
           <button type="button" className="act tall" disabled={good.length === 0} onClick={() => void add()}>
-            Add {good.length} device{good.length === 1 ? '' : 's'}
+            {label}
           </button>
           {bad > 0 && (
             <p className="note" role="status">
               {bad} row{bad === 1 ? '' : 's'} cannot be read yet and stay{bad === 1 ? 's' : ''} here.{' '}
-              {match.includes('tag') ? '' : `Say which column is the ${deviceColumns.tag.name.toLowerCase()}.`}
+              {match.includes('tag') ? '' : `Say which column is the ${deviceColumn('tag').name.toLowerCase()}.`}
             </p>
           )}
         </div>

@@ -1,4 +1,4 @@
-import { deviceColumns, type ColumnMatch, type DeviceColumn, type DeviceRowReading } from '@calm/core/job'
+import { deviceColumns, type ColumnMatch, type DeviceColumnId, type DeviceRowReading } from '@calm/core/lineUp'
 import { Glyph } from '../../ui'
 
 interface PreviewProps {
@@ -8,7 +8,7 @@ interface PreviewProps {
   readonly readings: readonly DeviceRowReading[]
   /** Takes over the likely reading of one cell. */
   readonly onMend: (line: number, index: number, text: string) => void
-  readonly onColumn: (index: number, column: DeviceColumn | undefined) => void
+  readonly onColumn: (index: number, column: DeviceColumnId | undefined) => void
 }
 
 /** As many rows as help to see whether the columns are right; rows with trouble come first. */
@@ -16,7 +16,7 @@ const SHOWN = 40
 
 /** What was pasted, with a choice over each column and the trouble of each row beside it. */
 export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend }: PreviewProps) {
-  const columns = Array.from({ length: Math.max(...rows.map((row) => row.length)) }, (_, k) => k)
+  const columns = Array.from({ length: rows.reduce((most, row) => Math.max(most, row.length), 0) }, (_, k) => k)
   const ordered = [...readings].sort((a, b) => b.problems.length - a.problems.length || a.line - b.line)
   return (
     <div className="paste-preview">
@@ -44,7 +44,7 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend 
               <td className="reading">
                 {reading.problems.length === 0 ? (
                   <span className="state">
-                    <Glyph state="in-hand" size={14} /> can be added
+                    <Glyph state="in-hand" size={14} /> {reading.device ? 'can be changed' : 'can be added'}
                   </span>
                 ) : (
                   reading.problems.map(({ column, refusal }) => (
@@ -87,8 +87,8 @@ function ColumnChoice({
   onChange,
 }: {
   label: string
-  value: DeviceColumn | undefined
-  onChange: (column: DeviceColumn | undefined) => void
+  value: DeviceColumnId | undefined
+  onChange: (column: DeviceColumnId | undefined) => void
 }) {
   return (
     <label>
@@ -97,12 +97,12 @@ function ColumnChoice({
         className="input"
         aria-label={`What column ${label} holds`}
         value={value ?? ''}
-        onChange={(event) => onChange((event.target.value || undefined) as DeviceColumn | undefined)}
+        onChange={(event) => onChange((event.target.value || undefined) as DeviceColumnId | undefined)}
       >
         <option value="">left out</option>
-        {Object.entries(deviceColumns).map(([column, facts]) => (
-          <option key={column} value={column}>
-            {facts.name}
+        {deviceColumns.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
           </option>
         ))}
       </select>

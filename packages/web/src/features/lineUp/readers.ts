@@ -1,4 +1,5 @@
 import { parseIpv4 } from '@calm/core/address'
+import { nodeFamily, parseNode } from '@calm/core/bus'
 import { parseUnitId } from '@calm/core/modbus'
 import { ok, refusal, type Result } from '@calm/core/units'
 
@@ -14,3 +15,9 @@ export const readLine = (text: string): Result<unknown> =>
   text.length > 120
     ? refusal('line.long', `This has ${text.length} characters.`, `${text.length}`, 'at most 120')
     : ok(text)
+
+/** What a field for a node takes: the node as it is written on its line, or blank while it is not planned. */
+export const readNodeOn =
+  (family: string) =>
+  (text: string): Result<number | null> =>
+    text.trim() === '' ? ok(null) : parseNode(text, nodeFamily(family))

@@ -1,12 +1,16 @@
 import { formatIpv4, laptopAddresses } from '@calm/core/address'
-import { proposeAddress, type Job } from '@calm/core/job'
+import { waitsFor, type Device, type Job } from '@calm/core/job'
+import { kindFacts } from '@calm/core/kind'
+import { proposeAddress } from '@calm/core/lineUp'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useLaptop } from '../../api'
-import { Problems } from '../../ui'
+import { ladderFor } from '../../job'
+import { Glyph } from '../../ui'
 import { busiestNetwork } from './busiestNetwork'
 import { DeviceDetails } from './deviceDetails'
 import { FindingView } from './findingView'
+import type { Dialogs } from './lineUpDialogs'
 import type { DeviceLine } from './lines'
 import type { LineUp } from './useLineUp'
 
@@ -15,11 +19,13 @@ export function SidePanel({
   job,
   line,
   lineUp,
+  dialogs,
   onRemove,
 }: {
   job: Job
   line: DeviceLine | undefined
   lineUp: LineUp
+  dialogs: Dialogs
   onRemove: () => void
 }) {
   if (!line) {
@@ -36,12 +42,12 @@ export function SidePanel({
   const handshake = job.handshakes.find((each) => each.deviceId === line.device.id)
   return (
     <aside className="lu-side" aria-label="About the chosen line">
-      <Problems reason={lineUp.problem} />
       {[...serious, ...notes].map((finding) => (
         <FindingView
           key={finding.rule + finding.subject.id}
           finding={finding}
           onFix={(fix) => lineUp.attempt(lineUp.applyFix(fix))}
+          onAccept={(reason) => lineUp.attempt(lineUp.accept(finding, reason))}
         />
       ))}
       {line.findings.length === 0 && (
@@ -54,6 +60,7 @@ export function SidePanel({
           </p>
         </>
       )}
+      <WaitsFor job={job} line={line} dialogs={dialogs} />
       <ProposeAction job={job} line={line} lineUp={lineUp} />
       <p className="mt-3 flex gap-2 flex-wrap">
         {handshake ? (
@@ -74,6 +81,32 @@ export function SidePanel({
   )
 }
 
+/** What the device waits for from others; asking is one press away. */
+function WaitsFor({ job, line, dialogs }: { job: Job; line: DeviceLine; dialogs: Dialogs }) {
+  const open = waitsFor(job, line.device.id)
+  return (
+    <div className="grid gap-2 mt-3">
+      {open.map((request) => (
+        <p key={request.id} className="eyebrow">
+          <Glyph state="waiting" size={15} />
+          <button type="button" className="plain" onClick={() => dialogs.open({ kind: 'request', request })}>
+            Waits for: {request.what}
+          </button>
+        </p>
+      ))}
+      <div>
+        <button
+          type="button"
+          className="plain"
+          onClick={() => dialogs.open({ kind: 'request', deviceIds: [line.device.id] })}
+        >
+          Ask somebody about {line.device.tag}
+        </button>
+      </div>
+    </div>
+  )
+}
+
 /** A free address, with the reasons that make it one. */
 function ProposeAction({ job, line, lineUp }: { job: Job; line: DeviceLine; lineUp: LineUp }) {
   const laptop = useLaptop()
@@ -83,7 +116,7 @@ function ProposeAction({ job, line, lineUp }: { job: Job; line: DeviceLine; line
   const proposal = useMemo(
     () =>
       open && networkId
-        ? proposeAddress(job, networkId, line.device.kind, laptopAddresses(laptop.data ?? []))
+        ? proposeAddress(job, networkId, line.device.kind, laptopAddresses(laptop.data ?? []), ladderFor)
         : undefined,
     [open, networkId, job, line.device.kind, laptop.data],
   )
@@ -112,8 +145,9 @@ function ProposeAction({ job, line, lineUp }: { job: Job; line: DeviceLine; line
 }
 
 function BeginHandshake({ job, line, lineUp }: { job: Job; line: DeviceLine; lineUp: LineUp }) {
-  const controllers = job.devices.filter((device) => device.kind === 'controller' && device.id !== line.device.id)
-  if (controllers.length === 0 || line.device.kind === 'controller') return null
+  const asks = (device: Device) => kindFacts(device.kind, job.kinds).role === 'controller'
+  const controllers = job.devices.filter((device) => asks(device) && device.id !== line.device.id)
+  if (controllers.length === 0 || asks(line.device)) return null
   return (
     <>
       {controllers.slice(0, 3).map((controller) => (
@@ -122,7 +156,7 @@ function BeginHandshake({ job, line, lineUp }: { job: Job; line: DeviceLine; lin
           type="button"
           className="quiet wide"
           onClick={() =>
-            lineUp.attempt(lineUp.add('handshakes', { controllerId: controller.id, deviceId: line.device.id }))
+            lineUp.attempt(lineUp.beginHandshake({ controllerId: controller.id, deviceId: line.device.id }))
           }
         >
           Begin handshake with {controller.tag}

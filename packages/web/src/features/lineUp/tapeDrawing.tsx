@@ -1,7 +1,10 @@
 import { formatIpv4, octetsOf } from '@calm/core/address'
+import { useState } from 'react'
 import type { Tape, Tick } from './tapeModel'
 
-const STEP = 4
+/** A mark is this wide; the ruler of a small network has more room between them. */
+const MARK = 4
+const stepFor = (count: number): number => Math.max(MARK, Math.min(36, Math.floor(1024 / count)))
 const TOP = 30
 const BASE = 58
 
@@ -31,6 +34,7 @@ function TickMark({ tick, x }: { tick: Tick; x: number }) {
 /** Labels that would touch are left out, those at odds last of all. */
 function labels(
   ticks: readonly Tick[],
+  at: (index: number) => number,
 ): readonly { readonly tick: Tick; readonly index: number; readonly x: number; readonly anchor: 'middle' | 'start' }[] {
   const placed: { tick: Tick; index: number; x: number; anchor: 'middle' | 'start'; left: number; right: number }[] = []
   const wanted = ticks
@@ -40,7 +44,7 @@ function labels(
   for (const { tick, index } of wanted) {
     const width = tick.state === 'twice' ? 74 : 8 * String(lastOctet(tick)).length + 2
     for (const nudge of [0, 8, 16, -8, -16]) {
-      const x = index * STEP + 2 + nudge
+      const x = at(index) + 2 + nudge
       const left = tick.state === 'twice' ? x - 8 : x - width / 2
       const right = left + width
       if (placed.some((other) => left < other.right + 2 && right > other.left - 2)) continue
@@ -63,19 +67,22 @@ const lastOctet = (tick: Tick) => octetsOf(tick.address)[3]
 /** The ruler of addresses. A tick that is somebody's can be pressed; the whole is told in one sentence. */
 export function TapeDrawing({ tape, onPick }: { tape: Tape; onPick: (deviceId: string) => void }) {
   const { ticks } = tape
-  const width = ticks.length * STEP
+  const step = stepFor(ticks.length)
+  const at = (index: number) => index * step + (step - MARK) / 2
+  const width = ticks.length * step
+  const every = ticks.length > 32 ? 16 : 4
   const leases = spans(ticks, 'dhcp')
   return (
     <svg
       className="tape-svg"
-      viewBox={`-8 0 ${Math.max(width, 256) + 12} ${BASE + 22}`}
+      viewBox={`-8 0 ${Math.max(width, 1024) + 12} ${BASE + 22}`}
       role="group"
       aria-label={sentence(tape)}
     >
       {leases.map(([from, to]) => (
         <g key={from}>
-          <path className="t-lease" d={`M${from * STEP} ${TOP + 8}V${BASE}H${(to + 1) * STEP}V${TOP + 8}`} />
-          <text className="t-note" x={from * STEP + 4} y={TOP + 4}>
+          <path className="t-lease" d={`M${from * step} ${TOP + 8}V${BASE}H${(to + 1) * step}V${TOP + 8}`} />
+          <text className="t-note" x={from * step + 4} y={TOP + 4}>
             DHCP, {lastOctet(ticks[from] as Tick)} to {lastOctet(ticks[to] as Tick)}
           </text>
         </g>
@@ -85,7 +92,7 @@ export function TapeDrawing({ tape, onPick }: { tape: Tape; onPick: (deviceId: s
           <text
             key={from}
             className="t-note"
-            x={from * STEP + (from > ticks.length / 2 ? (to - from + 1) * STEP : 0)}
+            x={from * step + (from > ticks.length / 2 ? (to - from + 1) * step : 0)}
             textAnchor={from > ticks.length / 2 ? 'end' : 'start'}
             y={TOP + 4}
           >
@@ -95,8 +102,8 @@ export function TapeDrawing({ tape, onPick }: { tape: Tape; onPick: (deviceId: s
       )}
       {ticks.map((tick, k) => (
         <g key={tick.address}>
-          <TickMark tick={tick} x={k * STEP} />
-          {tick.foundHere.length > 0 && <path className="t-here" d={`M${k * STEP + 2} ${TOP + 14}l4 6-4 6-4-6z`} />}
+          <TickMark tick={tick} x={at(k)} />
+          {tick.foundHere.length > 0 && <path className="t-here" d={`M${at(k) + 2} ${TOP + 14}l4 6-4 6-4-6z`} />}
         </g>
       ))}
       {ticks.map((tick, k) =>
@@ -104,7 +111,7 @@ export function TapeDrawing({ tape, onPick }: { tape: Tape; onPick: (deviceId: s
           <rect
             key={tick.address}
             className="tape-tick"
-            x={k * STEP - 5}
+            x={at(k) - 5}
             y={TOP - 8}
             width={14}
             height={BASE - TOP + 8}
@@ -115,7 +122,7 @@ export function TapeDrawing({ tape, onPick }: { tape: Tape; onPick: (deviceId: s
           </rect>
         ) : null,
       )}
-      {labels(ticks).map(({ tick, index, x, anchor }) => (
+      {labels(ticks, at).map(({ tick, index, x, anchor }) => (
         <text
           key={index}
           className={`t-label ${tick.state === 'twice' ? 'odds' : ''}`}
@@ -128,22 +135,98 @@ export function TapeDrawing({ tape, onPick }: { tape: Tape; onPick: (deviceId: s
         </text>
       ))}
       <path className="t-axis" d={`M0 ${BASE + 0.75}H${width}`} />
+      <TapeCursor tape={tape} at={at} onPick={onPick} />
       {ticks.map((tick, k) =>
-        k % 16 === 0 || k === ticks.length - 1 ? (
+        k % every === 0 || k === ticks.length - 1 ? (
           <g key={tick.address}>
-            <path className="t-axis" d={`M${k * STEP + 2} ${BASE}V${BASE + 5}`} />
+            <path className="t-axis" d={`M${at(k) + 2} ${BASE}V${BASE + 5}`} />
             <text
               className="t-note"
-              x={k === ticks.length - 1 ? width : k * STEP + 2}
+              x={k === ticks.length - 1 ? width : at(k) + 2}
               y={BASE + 18}
               textAnchor={k === 0 ? 'start' : k === ticks.length - 1 ? 'end' : 'middle'}
             >
-              {k === ticks.length - 1 && k % 16 !== 15 ? '' : lastOctet(tick)}
+              {k === ticks.length - 1 && k % every !== every - 1 ? '' : lastOctet(tick)}
             </text>
           </g>
         ) : null,
       )}
     </svg>
+  )
+}
+
+/** What stands at one address, in words. */
+function tickWords({ address, state, tags, foundHere }: Tick): string {
+  const words: Readonly<Record<Tick['state'], string>> = {
+    used: 'in use by',
+    planned: 'planned for',
+    twice: 'wanted twice, by',
+    reserved: 'reserved',
+    dhcp: 'in the DHCP range',
+    gateway: 'the gateway',
+    free: 'free',
+  }
+  const who = tags.length > 0 ? ` ${tags.join(' and ')}` : ''
+  const found = foundHere.length > 0 ? `; ${foundHere.join(', ')} found here, moving out` : ''
+  return `${formatIpv4(address)}: ${words[state]}${who}${found}`
+}
+
+interface CursorProps {
+  readonly tape: Tape
+  readonly at: (index: number) => number
+  readonly onPick: (deviceId: string) => void
+}
+
+/** Goes from address to address by the arrow keys and says what stands there; Enter picks the device. */
+function TapeCursor({ tape: { ticks, window }, at, onPick }: CursorProps) {
+  const [index, setIndex] = useState(0)
+  const [open, setOpen] = useState(false)
+  const here = Math.min(index, ticks.length - 1)
+  const tick = ticks[here]
+  if (!tick) return null
+  const next = (by: 1 | -1) => {
+    for (let k = here + by; k >= 0 && k < ticks.length; k += by) if (ticks[k]?.tags.length) return k
+    return here
+  }
+  const moves: Readonly<Record<string, number>> = {
+    ArrowRight: here + 1,
+    ArrowLeft: here - 1,
+    ArrowUp: next(1),
+    ArrowDown: next(-1),
+    Home: 0,
+    End: ticks.length - 1,
+  }
+  const x = at(here) + 2
+  const right = here > ticks.length * 0.7
+  return (
+    <g
+      className="tape-cursor"
+      role="slider"
+      tabIndex={0}
+      aria-label="Address"
+      aria-valuemin={window.first}
+      aria-valuemax={window.last}
+      aria-valuenow={tick.address}
+      aria-valuetext={tickWords(tick)}
+      onFocus={() => setOpen(true)}
+      onBlur={() => setOpen(false)}
+      onKeyDown={(event) => {
+        const move = moves[event.key]
+        const [first] = tick.deviceIds
+        if (move !== undefined) setIndex(Math.max(0, Math.min(ticks.length - 1, move)))
+        else if ((event.key === 'Enter' || event.key === ' ') && first) onPick(first)
+        else return
+        event.preventDefault()
+        event.stopPropagation()
+      }}
+    >
+      <path className="t-cursor" d={`M${x} ${BASE + 1}l5 8h-10z`} />
+      {open && (
+        <text className="t-note t-says" x={right ? x + 6 : x - 6} y={12} textAnchor={right ? 'end' : 'start'}>
+          {tickWords(tick)}
+        </text>
+      )}
+    </g>
   )
 }
 

@@ -8,9 +8,11 @@ import {
   rangeSize,
   type AddressRange,
   type Ipv4,
+  type Plan,
   type PlannedNetwork,
 } from '@calm/core/address'
 import { addressPlanOf, type Job } from '@calm/core/job'
+import { ladderFor } from '../../job'
 
 /** What stands at one address of the tape. */
 export type TickState = 'used' | 'planned' | 'twice' | 'reserved' | 'dhcp' | 'gateway' | 'free'
@@ -32,6 +34,8 @@ export interface Tape {
   readonly windowIndex: number
   readonly ticks: readonly Tick[]
   readonly freeCount: number
+  /** How many ports are planned in each window, and whether two want one address there. */
+  readonly windows: readonly { readonly count: number; readonly atOdds: boolean }[]
 }
 
 /** A tape shows at most this many addresses; larger networks are shown in pieces of this size. */
@@ -39,7 +43,7 @@ const MOST = 256
 
 /** The tape of one network, or of one piece of it. */
 export function tapeOf(job: Job, networkId: string, windowIndex: number): Tape | undefined {
-  const plan = addressPlanOf(job, [])
+  const plan = addressPlanOf(job, [], ladderFor)
   const index = indexPlan(plan)
   const network = index.network(networkId)
   if (!network) return undefined
@@ -88,6 +92,20 @@ export function tapeOf(job: Job, networkId: string, windowIndex: number): Tape |
     windowCount,
     windowIndex: shownIndex,
     ticks,
+    windows: windowsOf(plan.ports, block.first, windowCount),
     freeCount: freeCount(network.subnet, index.taken(network)),
   }
+}
+
+function windowsOf(ports: Plan['ports'], first: Ipv4, windowCount: number): Tape['windows'] {
+  const counts = Array.from({ length: windowCount }, () => ({ count: 0, atOdds: false }))
+  const seen = new Set<Ipv4>()
+  for (const { address } of ports) {
+    const window = address === undefined ? undefined : counts[Math.floor((address - first) / MOST)]
+    if (!window || address === undefined || address < first) continue
+    window.count += 1
+    window.atOdds ||= seen.has(address)
+    seen.add(address)
+  }
+  return counts
 }

@@ -1,146 +1,156 @@
-import type { DeviceBatch, DeviceFields, NetworkFields, PortFields } from '@calm/contract'
-import type { Fix } from '@calm/core/findings'
-import type { Device, Job, Network, Port } from '@calm/core/job'
-import { useCallback, useState } from 'react'
-import { request, useJobChange, type JobChange } from '../../api'
+import type { DeviceFields, NetworkFields, PortFields } from '@calm/contract'
+import type { Edit, Finding, Fix } from '@calm/core/findings'
+import { blankDevice, blankPort, type Device, type Job, type Network, type Port } from '@calm/core/job'
+import {
+  applyChanges,
+  changesBack,
+  nextPosition,
+  rowIn,
+  wayBackOf,
+  type Change,
+  type RowFields,
+  type RowTable,
+} from '@calm/core/lineUp'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { newId, ProblemError, useJobChange } from '../../api'
+import { remember, stepBack, stepForth, useHistory } from './history'
 
-/** A change that can be taken back; the way back is made from the job as it stands then. */
-interface Undoable {
-  readonly say: string
-  readonly back: (job: Job) => JobChange | undefined
-}
-
-const portOf = (job: Job, id: string) => job.devices.flatMap((device) => device.ports).find((port) => port.id === id)
-
-const withPort = (job: Job, id: string, change: Partial<Port>): Job => ({
-  ...job,
-  devices: job.devices.map((device) => ({
-    ...device,
-    ports: device.ports.map((port) => (port.id === id ? { ...port, ...change } : port)),
-  })),
-})
-const withDevice = (job: Job, id: string, change: Partial<Device>): Job => ({
-  ...job,
-  devices: job.devices.map((device) => (device.id === id ? { ...device, ...change } : device)),
-})
-
-const portChange = (port: Port, change: Partial<PortFields>): JobChange => ({
-  method: 'PATCH',
-  path: `/ports/${port.id}`,
-  body: { ...change, version: port.version },
-  // What is saved has the next version, so the row can be edited again at once.
-  foresee: (job) => withPort(job, port.id, { ...change, version: port.version + 1 }),
-})
-const deviceChange = (device: Device, change: Partial<DeviceFields>): JobChange => ({
-  method: 'PATCH',
-  path: `/devices/${device.id}`,
-  body: { ...change, version: device.version },
-  foresee: (job) => withDevice(job, device.id, { ...change, version: device.version + 1 }),
-})
-
-const before = <T extends object>(row: T, change: Partial<T>): Partial<T> =>
-  Object.fromEntries(Object.keys(change).map((field) => [field, row[field as keyof T]])) as Partial<T>
+/** Fields of findings' fixes that are numbers in the job. */
+const NUMBERS = new Set(['prefix', 'unitId', 'node', 'startUpSeconds', 'handsOnSeconds'])
 
 /** Everything that can be done in the line-up, each with its way back. */
 export function useLineUp(job: Job) {
-  const change = useJobChange(job.id)
-  const [done, setDone] = useState<readonly Undoable[]>([])
-  const { mutateAsync } = change
+  const { mutateAsync } = useJobChange(job.id)
+  const client = useQueryClient()
+  const history = useHistory(job.id)
   const [problem, setProblem] = useState<unknown>(undefined)
-  const remember = useCallback((undoable: Undoable) => setDone((list) => [...list.slice(-49), undoable]), [])
+  /** The job as it is at this moment, which may be later than the one that is drawn. */
+  const now = () => client.getQueryData<Job>(['job', job.id]) ?? job
 
-  const editPort = async (device: Device, port: Port, fields: Partial<PortFields>) => {
-    await mutateAsync(portChange(port, fields))
-    const old = before(port, fields) as Partial<PortFields>
-    remember({
-      say: `${device.tag} changed.`,
-      back: (now) => {
-        const row = portOf(now, port.id)
-        return row && portChange(row, old)
-      },
+  const send = (changes: readonly Change[]) =>
+    mutateAsync({
+      method: 'POST',
+      path: `/jobs/${job.id}/changes`,
+      body: { changes },
+      foresee: (before) => applyChanges(before, changes),
+      // A row that is brought back, or a device that takes its handshakes with it, is known to the server alone.
+      isWhole: changes.every(
+        ({ op, table }) => op !== 'restore' && !(op === 'remove' && table !== 'port' && table !== 'node'),
+      ),
     })
+
+  /** Changes that belong together, with how they are called. */
+  const change = async (say: string, changes: readonly Change[]) => {
+    if (changes.length === 0) return
+    const back = wayBackOf(now(), changes)
+    await send(changes)
+    remember(job.id, { say, back })
   }
 
-  const editDevice = async (device: Device, fields: Partial<DeviceFields>) => {
-    await mutateAsync(deviceChange(device, fields))
-    const old = before(device, fields) as Partial<DeviceFields>
-    remember({
-      say: `${fields.tag ?? device.tag} changed.`,
-      back: (now) => {
-        const row = now.devices.find((each) => each.id === device.id)
-        return row && deviceChange(row, old)
-      },
-    })
-  }
+  const set = (
+    say: string,
+    table: RowTable,
+    row: { readonly id: string; readonly version: number },
+    fields: RowFields,
+  ) => change(say, [{ op: 'set', table, id: row.id, version: row.version, fields }])
+  const addRow = (say: string, table: RowTable, fields: RowFields) =>
+    change(say, [{ op: 'add', table, id: newId(), fields }])
+  const removeRow = (say: string, table: RowTable, row: { readonly id: string; readonly version: number }) =>
+    change(say, [{ op: 'remove', table, id: row.id, version: row.version }])
 
-  const remove = async (device: Device) => {
-    await mutateAsync({
-      method: 'DELETE',
-      path: `/devices/${device.id}`,
-      body: { version: device.version },
-      foresee: (now) => ({ ...now, devices: now.devices.filter((each) => each.id !== device.id) }),
-    })
-    remember({ say: `${device.tag} removed.`, back: () => ({ method: 'POST', path: `/devices/${device.id}/restore` }) })
-  }
-
-  const removeNetwork = async (network: Network) => {
-    await mutateAsync({ method: 'DELETE', path: `/networks/${network.id}`, body: { version: network.version } })
-    remember({
-      say: `Network ${network.name} removed.`,
-      back: () => ({ method: 'POST', path: `/networks/${network.id}/restore` }),
-    })
-  }
-
+  const editPort = (device: Device, port: Port, fields: Partial<PortFields>) =>
+    set(`${device.tag} changed.`, 'port', port, fields)
+  const editDevice = (device: Device, fields: Partial<DeviceFields>) =>
+    set(`${fields.tag ?? device.tag} changed.`, 'device', device, fields)
+  const remove = (device: Device) => removeRow(`${device.tag} removed.`, 'device', device)
+  const removeNetwork = (network: Network) => removeRow(`Network ${network.name} removed.`, 'network', network)
   const editNetwork = (network: Network, fields: Partial<NetworkFields>) =>
-    mutateAsync({ method: 'PATCH', path: `/networks/${network.id}`, body: { ...fields, version: network.version } })
+    set(`Network ${fields.name ?? network.name} changed.`, 'network', network, fields)
+  const addNetwork = (fields: NetworkFields) =>
+    addRow(`Network ${fields.name} added.`, 'network', { school: 'static', ...fields })
 
-  const add = (what: 'networks' | 'devices' | 'handshakes', body: unknown) =>
-    mutateAsync({ method: 'POST', path: `/jobs/${job.id}/${what}`, body })
-
-  const addBatch = async (batch: DeviceBatch) => {
-    await mutateAsync({ method: 'POST', path: `/jobs/${job.id}/devices/batch`, body: batch })
+  /** A new device, with its port where it has one. */
+  const addDevice = ({ port, ...fields }: DeviceFields & { readonly port: PortFields | null }) => {
+    const id = newId()
+    return change(`${fields.tag} added.`, [
+      { op: 'add', table: 'device', id, fields: { ...blankDevice, position: nextPosition(now()), ...fields } },
+      ...(port
+        ? [{ op: 'add', table: 'port', id: newId(), fields: { ...blankPort, ...port, deviceId: id } } as const]
+        : []),
+    ])
   }
 
-  const undo = async () => {
-    const last = done.at(-1)
-    const back = last?.back(job)
-    setDone((list) => list.slice(0, -1))
-    if (back) await mutateAsync(back)
+  const beginHandshake = (ends: { readonly controllerId: string; readonly deviceId: string }) =>
+    mutateAsync({ method: 'POST', path: `/jobs/${job.id}/handshakes`, body: ends })
+
+  /** The step before, or the one that was taken back, on the job as it stands now. */
+  const travel = async (direction: 'back' | 'forth') => {
+    const entry = (direction === 'back' ? history.done : history.undone).at(-1)
+    const step = direction === 'back' ? stepBack : stepForth
+    if (!entry) return
+    const before = now()
+    const changes = changesBack(before, entry.back)
+    if (!changes.ok) {
+      // It cannot be taken back any more; what stands before it can.
+      step(job.id, undefined)
+      const { what, expected, found } = changes.refusal
+      throw new ProblemError(409, [{ what, where: '', expected, found }])
+    }
+    const other = { say: entry.say, back: wayBackOf(before, changes.value) }
+    await send(changes.value)
+    step(job.id, other)
   }
 
-  /** Does something that has no field of its own to tell its trouble in; the side panel tells it. */
+  /** A fix of a finding: changes of the plan, all of them or none. */
+  const applyFix = (fix: Fix) =>
+    change(
+      `${fix.label}: done.`,
+      fix.edits.flatMap((edit) => changeOf(now(), edit) ?? []),
+    )
+
+  const accept = (finding: Finding, reason: string) =>
+    addRow(`"${finding.title}" accepted.`, 'acceptance', {
+      rule: finding.rule,
+      subjectId: finding.subject.id,
+      found: finding.found,
+      reason,
+    })
+
+  /** Does something that has no field of its own to tell its trouble in; the page tells it. */
   const attempt = (work: Promise<unknown>) => void work.then(() => setProblem(undefined), setProblem)
 
-  /** A fix of a finding: changes of the plan, row by row. Rows are read afresh, because one edit may touch another. */
-  const applyFix = async (fix: Fix) => {
-    for (const edit of fix.edits) {
-      const value = edit.field === 'prefix' && edit.value !== null ? Number(edit.value) : edit.value
-      if (edit.subject.kind === 'network') {
-        const network = job.networks.find((each) => each.id === edit.subject.id)
-        if (network) await editNetwork(network, { [edit.field]: value })
-        continue
-      }
-      const now = await request<Job>('GET', `/jobs/${job.id}`)
-      const device = now.devices.find((each) => each.ports.some((port) => port.id === edit.subject.id))
-      const port = device?.ports.find((each) => each.id === edit.subject.id)
-      if (device && port) await editPort(device, port, { [edit.field]: value })
-    }
-  }
-
   return {
+    change,
+    set,
+    addRow,
+    removeRow,
     editPort,
     editDevice,
     editNetwork,
     removeNetwork,
     remove,
-    add,
-    addBatch,
-    undo,
+    addNetwork,
+    addDevice,
+    beginHandshake,
+    undo: () => travel('back'),
+    redo: () => travel('forth'),
     applyFix,
-    last: done.at(-1),
+    accept,
+    last: history.done.at(-1),
+    next: history.undone.at(-1),
     problem,
+    forget: () => setProblem(undefined),
     attempt,
   }
 }
 
 export type LineUp = ReturnType<typeof useLineUp>
+
+function changeOf(job: Job, { subject, field, value }: Edit): Change | undefined {
+  if (subject.kind === 'laptop' || subject.kind === 'handshake') return undefined
+  const row = rowIn(job, subject.kind, subject.id)
+  if (!row) return undefined
+  const typed = value !== null && NUMBERS.has(field) ? Number(value) : value
+  return { op: 'set', table: subject.kind, id: subject.id, version: row.version, fields: { [field]: typed } }
+}

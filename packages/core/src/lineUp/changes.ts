@@ -1,0 +1,177 @@
+import { refusal, ok, type Result } from '../units'
+import type { Device, Job } from '../job'
+
+/** Rows of the line-up that people change. */
+export type RowTable = 'job' | 'network' | 'line' | 'device' | 'port' | 'node' | 'kind' | 'request' | 'acceptance'
+
+export type RowFields = Readonly<Record<string, unknown>>
+
+/**
+ * One change of one row. Several travel together and are carried out together or not at all. Who adds a row chooses its
+ * id; a port and a node name their device in `deviceId`.
+ */
+export type Change =
+  | {
+      readonly op: 'set'
+      readonly table: RowTable
+      readonly id: string
+      readonly version: number
+      readonly fields: RowFields
+    }
+  | { readonly op: 'add'; readonly table: RowTable; readonly id: string; readonly fields: RowFields }
+  | { readonly op: 'remove'; readonly table: RowTable; readonly id: string; readonly version: number }
+  | { readonly op: 'restore'; readonly table: RowTable; readonly id: string }
+
+interface Row {
+  readonly id: string
+  readonly version: number
+}
+
+/** A row of any table, as it stands in the job. */
+export function rowIn(job: Job, table: RowTable, id: string): (Row & RowFields) | undefined {
+  const found = rowsOf(job, table).find((row) => row.id === id)
+  return found as (Row & RowFields) | undefined
+}
+
+function rowsOf(job: Job, table: RowTable): readonly Row[] {
+  switch (table) {
+    case 'job':
+      return [job]
+    case 'port':
+      return job.devices.flatMap((device) => device.ports)
+    case 'node':
+      return job.devices.flatMap((device) => device.nodes)
+    default:
+      return job[LISTS[table]]
+  }
+}
+
+const LISTS = {
+  network: 'networks',
+  line: 'lines',
+  device: 'devices',
+  kind: 'kinds',
+  request: 'requests',
+  acceptance: 'acceptances',
+} as const
+
+/**
+ * What changes make of a job, as far as the page can tell before the server has answered. A row that is brought back
+ * is known to the server alone and arrives with the next fetch.
+ */
+export function applyChanges(job: Job, changes: readonly Change[]): Job {
+  return changes.reduce(applyChange, job)
+}
+
+function applyChange(job: Job, change: Change): Job {
+  if (change.op === 'restore') return job
+  const { table } = change
+  if (table === 'job') return change.op === 'set' ? { ...job, ...change.fields, version: job.version + 1 } : job
+  if (table === 'port' || table === 'node') {
+    const list = table === 'port' ? 'ports' : 'nodes'
+    const rows = (device: Device) => device[list] as readonly Row[]
+    const holds = (device: Device) =>
+      change.op === 'add' ? device.id === change.fields.deviceId : rows(device).some((row) => row.id === change.id)
+    return {
+      ...job,
+      devices: job.devices.map((device) =>
+        holds(device) ? { ...device, [list]: changedRows(rows(device), change) } : device,
+      ),
+    }
+  }
+  const list = LISTS[table]
+  const next = { ...job, [list]: changedRows(job[list] as readonly Row[], change) }
+  return table === 'device' && change.op === 'remove' ? withoutLinksTo(next, change.id) : next
+}
+
+function changedRows(rows: readonly Row[], change: Exclude<Change, { op: 'restore' }>): readonly Row[] {
+  switch (change.op) {
+    case 'set':
+      return rows.map((row) => (row.id === change.id ? { ...row, ...change.fields, version: row.version + 1 } : row))
+    case 'remove':
+      return rows.filter((row) => row.id !== change.id)
+    case 'add': {
+      const { deviceId: _deviceId, ...fields } = change.fields
+      return [...rows, { ...fields, id: change.id, version: 1 }]
+    }
+  }
+}
+
+const withoutLinksTo = (job: Job, deviceId: string): Job => ({
+  ...job,
+  devices: job.devices.map((device) => (device.behindId === deviceId ? { ...device, behindId: null } : device)),
+  handshakes: job.handshakes.filter((each) => each.controllerId !== deviceId && each.deviceId !== deviceId),
+})
+
+/** The way back of one change. `expect` is what must stand there still, for the way back to be right. */
+type StepBack =
+  | {
+      readonly op: 'set'
+      readonly table: RowTable
+      readonly id: string
+      readonly fields: RowFields
+      readonly expect: RowFields
+    }
+  | { readonly op: 'remove'; readonly table: RowTable; readonly id: string }
+  | { readonly op: 'restore'; readonly table: RowTable; readonly id: string }
+
+export type WayBack = readonly StepBack[]
+
+/** How changes are taken back, made from the job as it stands before them. */
+export function wayBackOf(before: Job, changes: readonly Change[]): WayBack {
+  let job = before
+  const steps: StepBack[] = []
+  for (const change of changes) {
+    const { table, id } = change
+    if (change.op === 'add' || change.op === 'restore') steps.push({ op: 'remove', table, id })
+    else if (change.op === 'remove') steps.push({ op: 'restore', table, id })
+    else {
+      const row = rowIn(job, table, id)
+      const fields = Object.fromEntries(Object.keys(change.fields).map((name) => [name, row?.[name]]))
+      steps.push({ op: 'set', table, id, fields, expect: change.fields })
+    }
+    job = applyChange(job, change)
+  }
+  return steps.reverse()
+}
+
+/**
+ * The way back as changes of the job as it stands now. Refused when somebody has changed one of the rows since: then
+ * nothing is taken back, and the row is named.
+ */
+export function changesBack(job: Job, way: WayBack): Result<readonly Change[]> {
+  const changes: Change[] = []
+  let now = job
+  for (const step of way) {
+    const { table, id } = step
+    if (step.op === 'restore') {
+      changes.push({ op: 'restore', table, id })
+      continue
+    }
+    const row = rowIn(now, table, id)
+    if (!row) return gone(table)
+    if (step.op === 'remove') changes.push({ op: 'remove', table, id, version: row.version })
+    else {
+      const other = Object.keys(step.expect).find((name) => !same(row[name], step.expect[name]))
+      if (other !== undefined) return changedSince(row, other, step.expect[other])
+      changes.push({ op: 'set', table, id, version: row.version, fields: step.fields })
+    }
+    const last = changes.at(-1)
+    if (last) now = applyChange(now, last)
+  }
+  return ok(changes)
+}
+
+const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b)
+const gone = (table: RowTable) =>
+  refusal('undo.gone', `The ${table} is not there any more, so this cannot be taken back.`, 'nothing', `the ${table}`)
+
+function changedSince(row: RowFields, field: string, expected: unknown): Result<never> {
+  const name = String(row.tag ?? row.name ?? 'the row')
+  return refusal(
+    'undo.changed',
+    `Somebody changed ${name} since (${field}); what they wrote stays.`,
+    String(row[field] ?? 'blank'),
+    String(expected ?? 'blank'),
+  )
+}

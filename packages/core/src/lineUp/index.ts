@@ -1,0 +1,26 @@
+export { cellChanges, mergedEdits, newDeviceChanges, nextPosition } from './cellChanges'
+export {
+  applyChanges,
+  changesBack,
+  rowIn,
+  wayBackOf,
+  type Change,
+  type RowFields,
+  type RowTable,
+  type WayBack,
+} from './changes'
+export { checkLineUp, standingFindings, type AcceptedFinding } from './checkLineUp'
+export { deviceColumn, deviceColumns, type CellEdit, type DeviceColumn, type DeviceColumnId } from './columns'
+export {
+  matchColumns,
+  readDeviceRows,
+  rememberedMatch,
+  tableChanges,
+  type ColumnMatch,
+  type DeviceRowReading,
+} from './deviceTable'
+export { blockFor, proposeAddress, type Proposal } from './propose'
+export { renumber, type RenumberAsk, type Renumbering } from './renumber'
+export { reservationFormats, reservationsOf, type Reservation, type ReservationFormatId } from './reservations'
+export { deviceRules, relationWords } from './rules'
+export { topologyOf, type Topology, type TopologyBox, type TopologyLink } from './topology'

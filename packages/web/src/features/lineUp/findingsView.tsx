@@ -1,0 +1,117 @@
+import { severities, type Finding, type Severity } from '@calm/core/findings'
+import type { Job } from '@calm/core/job'
+import { format } from 'date-fns'
+import { useMemo } from 'react'
+import { deviceIdsOfRows } from '../../job'
+import { useStage } from '../../shell'
+import { Glyph } from '../../ui'
+import { Accept } from './findingView'
+import type { LineUp } from './useLineUp'
+
+interface ViewProps {
+  readonly head: React.ReactNode
+  readonly job: Job
+  readonly lineUp: LineUp
+  readonly onPick: (deviceId: string) => void
+}
+
+/** Everything found about the line-up as one list, unsafe first; what was accepted stands below with its reason. */
+export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
+  const { findings, accepted } = useStage()
+  const owners = useMemo(() => deviceIdsOfRows(job), [job])
+  const tags = useMemo(() => new Map(job.devices.map((device) => [device.id, device.tag])), [job.devices])
+  const subjectOf = (finding: Finding) => {
+    const deviceId = owners.get(finding.subject.id)
+    const network = job.networks.find((each) => each.id === finding.subject.id)
+    return { deviceId, name: (deviceId && tags.get(deviceId)) ?? network?.name ?? '' }
+  }
+  const groups = (Object.keys(severities) as Severity[]).map((severity) => ({
+    severity,
+    list: findings.filter((finding) => finding.severity === severity),
+  }))
+  return (
+    <section className="lu-wide" aria-label="Findings">
+      <div className="head">{head}</div>
+      {findings.length === 0 && <p className="soft mt-4">Nothing in the plan speaks against it.</p>}
+      {groups.map(({ severity, list }) =>
+        list.length === 0 ? null : (
+          <section key={severity} aria-label={severities[severity].words}>
+            <h2 className={`eyebrow ${severity === 'worth-knowing' ? '' : 'odds'}`}>
+              <Glyph state={severity === 'worth-knowing' ? 'in-hand' : 'at-odds'} size={15} />
+              {severities[severity].words}
+              <span className="note">{list.length}</span>
+            </h2>
+            <ul className="finding-list">
+              {list.map((finding) => {
+                const { deviceId, name } = subjectOf(finding)
+                return (
+                  <li key={finding.rule + finding.subject.id}>
+                    <span className="who">
+                      {deviceId ? (
+                        <button type="button" className="plain" onClick={() => onPick(deviceId)}>
+                          {name}
+                        </button>
+                      ) : (
+                        name
+                      )}
+                    </span>
+                    <div>
+                      <b>{finding.title}</b> <span className="typed soft">{finding.found}</span>
+                      <p>{finding.why}</p>
+                      <div className="row-line">
+                        {finding.fixes.map((fix) => (
+                          <button
+                            key={fix.label}
+                            type="button"
+                            className="quiet"
+                            title={fix.sideEffect}
+                            onClick={() => lineUp.attempt(lineUp.applyFix(fix))}
+                          >
+                            {fix.label}
+                          </button>
+                        ))}
+                        <Accept
+                          finding={finding}
+                          onAccept={(reason) => lineUp.attempt(lineUp.accept(finding, reason))}
+                        />
+                      </div>
+                    </div>
+                  </li>
+                )
+              })}
+            </ul>
+          </section>
+        ),
+      )}
+      {accepted.length > 0 && (
+        <section aria-label="Accepted">
+          <h2 className="eyebrow">
+            <Glyph state="parked" size={15} /> Let stand <span className="note">{accepted.length}</span>
+          </h2>
+          <ul className="finding-list">
+            {accepted.map(({ finding, acceptance }) => (
+              <li key={acceptance.id}>
+                <span className="who">{subjectOf(finding).name}</span>
+                <div>
+                  <b>{finding.title}</b> <span className="typed soft">{finding.found}</span>
+                  <p>
+                    “{acceptance.reason}” {acceptance.who}, {format(acceptance.at, 'yyyy-MM-dd HH:mm')}
+                  </p>
+                  <button
+                    type="button"
+                    className="plain"
+                    onClick={() =>
+                      lineUp.attempt(lineUp.removeRow(`"${finding.title}" stands again.`, 'acceptance', acceptance))
+                    }
+                  >
+                    Take it up again
+                  </button>
+                </div>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </section>
+  )
+}

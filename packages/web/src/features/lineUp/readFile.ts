@@ -1,0 +1,79 @@
+import type { WorkbookReading } from '@calm/contract'
+import { parse } from 'papaparse'
+import { request } from '../../api'
+
+/** A table as it came out of a file or the clipboard, with what is to be said about it. */
+export interface TableReading {
+  readonly rows: readonly (readonly string[])[]
+  readonly notes: readonly string[]
+}
+
+const MARKS: readonly (readonly [encoding: string, bytes: readonly number[]])[] = [
+  ['utf-8', [0xef, 0xbb, 0xbf]],
+  ['utf-16le', [0xff, 0xfe]],
+  ['utf-16be', [0xfe, 0xff]],
+]
+
+/**
+ * Text of a file: by the mark at its beginning, else as UTF-8, else as Windows-1252, which most spreadsheets of Western
+ * Europe write when they are asked for CSV.
+ */
+export function decodeText(bytes: Uint8Array): { readonly text: string; readonly note: string | undefined } {
+  const marked = MARKS.find(([, mark]) => mark.every((byte, k) => bytes[k] === byte))
+  if (marked) return { text: new TextDecoder(marked[0]).decode(bytes), note: undefined }
+  try {
+    return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), note: undefined }
+  } catch {
+    const text = new TextDecoder('windows-1252').decode(bytes)
+    return { text, note: 'The file is not UTF-8; it was read as Windows-1252. Look at letters with accents.' }
+  }
+}
+
+/** Tabs from a spreadsheet, commas or semicolons from a file, quotes around cells: the library tells them apart. */
+export function rowsOf(text: string): TableReading {
+  if (text.trim() === '') return { rows: [], notes: [] }
+  const { data, errors } = parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' })
+  const notes = errors
+    .filter((each) => each.code !== 'UndetectableDelimiter')
+    .slice(0, 20)
+    .map((each) => `Row ${(each.row ?? 0) + 1}: ${each.message}.`)
+  const mixed = data.findIndex(
+    (cells, k) => k > 0 && cells.length === 1 && /[;\t,]/.test(cells[0] ?? '') && (data[0]?.length ?? 0) > 1,
+  )
+  if (mixed >= 0)
+    notes.push(`Row ${mixed + 1} is separated in another way than the first. It stays until it is put right.`)
+  return { rows: data.map((cells) => cells.map(plainCell)), notes }
+}
+
+/** A cell that was made harmless for spreadsheets when it was written, as it was before. */
+const plainCell = (cell: string) => cell.replace(/^'(?=[=+\-@])/, '')
+
+/** Rows as text with tabs, to be looked at and put right by hand. */
+export const textOf = (rows: readonly (readonly string[])[]): string =>
+  rows.map((cells) => cells.map((cell) => cell.replace(/[\t\r\n]+/g, ' ')).join('\t')).join('\n')
+
+/** A CSV file, or an XLSX workbook of which the sheet with most rows is taken. */
+export async function readTableFile(file: File): Promise<TableReading> {
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  const isWorkbook = bytes[0] === 0x50 && bytes[1] === 0x4b
+  if (!isWorkbook && !/\.xlsx?$/i.test(file.name)) {
+    const { text, note } = decodeText(bytes)
+    const reading = rowsOf(text)
+    return { rows: reading.rows, notes: note ? [note, ...reading.notes] : reading.notes }
+  }
+  const { sheets } = await request<WorkbookReading>('POST', '/tables/read', bytes)
+  const [sheet] = [...sheets].sort((a, b) => b.rows.length - a.rows.length)
+  if (!sheet) return { rows: [], notes: ['The workbook has no sheet with anything in it.'] }
+  const others = sheets.length > 1 ? [`Sheet "${sheet.name}" of ${sheets.length} was read.`] : []
+  return {
+    rows: sheet.rows,
+    notes: [...others, ...sheet.notes.map(({ row, column, text }) => `Row ${row}, column ${letter(column)}: ${text}.`)],
+  }
+}
+
+/** @example letter(28) // 'AB' */
+export function letter(column: number): string {
+  const rest = (column - 1) % 26
+  const before = Math.floor((column - 1) / 26)
+  return (before > 0 ? letter(before) : '') + String.fromCharCode(65 + rest)
+}

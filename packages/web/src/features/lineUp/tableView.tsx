@@ -1,0 +1,189 @@
+import type { Finding } from '@calm/core/findings'
+import type { Job } from '@calm/core/job'
+import { rungStateWords, type RungState } from '@calm/core/ladder'
+import type { DeviceColumnId } from '@calm/core/lineUp'
+import { Search } from 'lucide-react'
+import { useDeferredValue, useEffect, useMemo, useRef, useState, type RefObject } from 'react'
+import { usePageKeys } from '../../shell'
+import { Glyph } from '../../ui'
+import { columnSets, type ColumnSet } from './columnSets'
+import { DeviceTable } from './deviceTable'
+import type { Dialogs } from './lineUpDialogs'
+import { linesOf, type DeviceLine } from './lines'
+import { SelectionBar } from './selectionBar'
+import { shownLines, sortingOf } from './shownLines'
+import { SidePanel } from './sidePanel'
+import { useGrid } from './useGrid'
+import type { LineUp } from './useLineUp'
+
+const SIFTED: readonly RungState[] = ['at-odds', 'waiting', 'in-hand', 'not-started', 'proven', 'parked']
+
+interface ViewProps {
+  readonly head: React.ReactNode
+  readonly main: RefObject<HTMLElement | null>
+  readonly job: Job
+  readonly findings: readonly Finding[]
+  readonly lineUp: LineUp
+  readonly search: URLSearchParams
+  readonly put: (changes: Readonly<Record<string, string | undefined>>) => void
+  readonly selectedId: string | undefined
+  readonly dialogs: Dialogs
+}
+
+/** Devices as a sheet of cells, sifted and sorted, with the chosen one beside it. */
+export function TableView({ head, main, job, findings, lineUp, search, put, selectedId, dialogs }: ViewProps) {
+  // State, not a ref: the table must hear when what scrolls it is there, which is after its own first effects.
+  const [scroller, setScroller] = useState<HTMLElement | null>(null)
+  const lines = useMemo(() => linesOf(job, findings), [job, findings])
+  const state = search.get('show') ?? undefined
+  const text = useDeferredValue(search.get('q') ?? '')
+  const sorting = useMemo(() => sortingOf(search.get('sort')), [search])
+  const columns = columnSets.find((each) => each.id === search.get('columns')) ?? (columnSets[0] as ColumnSet)
+  const shown = useMemo(() => shownLines(lines, job, { state, text, sorting }), [lines, job, state, text, sorting])
+  const selected = lines.find((line) => line.device.id === selectedId)
+  // The address of the page follows a moment later; a second key press must go on from the line of the first.
+  const latest = useRef(selectedId)
+  useEffect(() => {
+    latest.current = selectedId
+  }, [selectedId])
+  const select = (deviceId: string) => {
+    latest.current = deviceId
+    put({ device: deviceId })
+  }
+  const ids: readonly DeviceColumnId[] = ['tag', ...columns.columns.map((each) => each.id)]
+  const grid = useGrid({ job, lines: shown, columns: ids, lineUp, selectedId, onSelect: select })
+
+  const step = (by: 1 | -1, fits: (index: number) => boolean = () => true) => {
+    const from = shown.findIndex((line) => line.device.id === latest.current)
+    for (let k = 1; k <= shown.length; k += 1) {
+      const index = (from + by * k + shown.length * 2) % shown.length
+      const line = shown[index]
+      if (!line || !fits(index)) continue
+      select(line.device.id)
+      return
+    }
+  }
+  usePageKeys({
+    J: () => step(1),
+    K: () => step(-1),
+    O: () => step(1, (index) => shown[index]?.state === 'at-odds'),
+    F: () => main.current?.querySelector<HTMLElement>('[data-fix]')?.focus(),
+    A: () => dialogs.open({ kind: 'device' }),
+    P: () => dialogs.open({ kind: 'paste' }),
+    '/': () => main.current?.querySelector<HTMLElement>('.filter input')?.focus(),
+    Enter: () => main.current?.querySelector<HTMLElement>(`[data-device="${selectedId}"] .goes .cell-edit`)?.click(),
+  })
+  const sortBy = (column: DeviceColumnId) => {
+    const next = sorting?.column !== column ? column : sorting.down ? undefined : `${column}.down`
+    put({ sort: next })
+  }
+  const removeChosen = () =>
+    lineUp.attempt(
+      lineUp.change(
+        `${grid.chosen.length} devices removed.`,
+        grid.chosen.map(({ id, version }) => ({ op: 'remove', table: 'device', id, version })),
+      ),
+    )
+  return (
+    <>
+      <section className="lu-table" aria-label="Devices" ref={setScroller}>
+        <div className="head">
+          {head}
+          <div className="head-line second">
+            <ColumnSets shown={columns.id} onShow={(id) => put({ columns: id === 'plan' ? undefined : id })} />
+            <label className="filter">
+              <Search size={15} aria-hidden />
+              <input
+                className="input"
+                type="search"
+                aria-label="Filter devices"
+                placeholder="Filter"
+                value={search.get('q') ?? ''}
+                onChange={(event) => put({ q: event.target.value })}
+                onKeyDown={(event) => event.key === 'Escape' && put({ q: undefined })}
+              />
+            </label>
+            <Sift lines={lines} shown={state} onShow={(next) => put({ show: next })} />
+          </div>
+          <SelectionBar
+            grid={grid}
+            onPropose={() => dialogs.open({ kind: 'renumber', deviceIds: grid.chosen.map((device) => device.id) })}
+            onRemove={() => {
+              removeChosen()
+              grid.clear()
+            }}
+          />
+        </div>
+        <DeviceTable
+          scroller={scroller}
+          job={job}
+          lines={shown}
+          columns={columns}
+          grid={grid}
+          lineUp={lineUp}
+          selectedId={selectedId}
+          sorting={sorting}
+          onSort={sortBy}
+        />
+        {lines.length === 0 && (
+          <p className="soft mt-4">Nothing here yet. Add a network below, then the first device.</p>
+        )}
+        {lines.length > 0 && shown.length === 0 && <p className="soft mt-4">No device fits the filter.</p>}
+      </section>
+      <SidePanel
+        job={job}
+        line={selected}
+        lineUp={lineUp}
+        dialogs={dialogs}
+        onRemove={() => {
+          if (selected) lineUp.attempt(lineUp.remove(selected.device))
+          put({ device: undefined })
+        }}
+      />
+    </>
+  )
+}
+
+function ColumnSets({ shown, onShow }: { shown: string; onShow: (id: string) => void }) {
+  return (
+    <div className="sift" role="group" aria-label="Columns">
+      {columnSets.map((set) => (
+        <button key={set.id} type="button" aria-pressed={set.id === shown} onClick={() => onShow(set.id)}>
+          {set.name}
+        </button>
+      ))}
+    </div>
+  )
+}
+
+interface SiftProps {
+  readonly lines: readonly DeviceLine[]
+  readonly shown: string | undefined
+  readonly onShow: (state: string | undefined) => void
+}
+
+/** How many lines are in which state; each shows only those. */
+function Sift({ lines, shown, onShow }: SiftProps) {
+  return (
+    <div className="sift push" role="group" aria-label="Show only">
+      <button type="button" aria-pressed={!shown} onClick={() => onShow(undefined)}>
+        <b>{lines.length}</b> all
+      </button>
+      {SIFTED.map((state) => {
+        const count = lines.filter((line) => line.state === state).length
+        return count === 0 ? null : (
+          <button
+            key={state}
+            type="button"
+            aria-pressed={shown === state}
+            onClick={() => onShow(shown === state ? undefined : state)}
+            title={rungStateWords[state]}
+          >
+            <Glyph state={state} size={15} label />
+            <b>{count}</b> <span className={state === 'at-odds' ? '' : 'visually-hidden'}>{rungStateWords[state]}</span>
+          </button>
+        )
+      })}
+    </div>
+  )
+}
