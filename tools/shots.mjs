@@ -1,6 +1,6 @@
 // npm run shots: retakes docs/screenshots from the demo data, at 1280 x 800.
 import { installLibraries, requireNode, run, root } from './prepare.mjs'
-import { requireChromium } from './chromium.mjs'
+import { requireChromium } from './debian.mjs'
 
 requireNode()
 installLibraries()

@@ -2,11 +2,12 @@
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { installLibraries, requireNode, root, run, say } from './prepare.mjs'
-import { requireChromium } from './chromium.mjs'
+import { requireChromium, requirePython } from './debian.mjs'
 
 requireNode()
 installLibraries()
 requireChromium()
+requirePython()
 
 const results = join(root, '.cache', 'results')
 rmSync(results, { recursive: true, force: true })

@@ -11,6 +11,7 @@ const holder = (tag: string, node: number | undefined, more: Partial<NodeHolder>
   node: node as BusNode | undefined,
   isMaster: false,
   defaultNode: undefined,
+  isSettled: false,
   about: { kind: 'node', id: tag },
   field: 'node',
   ...more,
@@ -104,6 +105,16 @@ describe('findings of a bus', () => {
     expect(twins(63, 63)).toContain('A: bus.duplicate-node')
     expect(twins(5, 63)).toEqual([])
     expect(twins(5, 6)).toContain('A: bus.default-node-twice')
+  })
+
+  test('one that was found at its planned node is not at the one it came with any more', () => {
+    const twin = { defaultNode: 1 as BusNode }
+    const family = nodeFamily('decimal-1-247')
+    expect(found(bus([holder('A', 5, { ...twin, isSettled: true }), holder('B', 6, twin)], family))).toEqual([])
+    expect(found(bus([holder('A', 5, twin), holder('B', 7, twin)], family))).toEqual([
+      'A: bus.default-node-twice',
+      'B: bus.default-node-twice',
+    ])
   })
 
   test('a gap in a numbered row of three or more', () => {

@@ -11,6 +11,8 @@ export interface NodeHolder {
   readonly isMaster: boolean
   /** The node it has out of the box, where that is known. */
   readonly defaultNode: BusNode | undefined
+  /** Found at its planned node already: what it came with does not matter any more. */
+  readonly isSettled: boolean
   /** The row that holds the node, and its field: what a fix changes. */
   readonly about: Subject
   readonly field: 'node' | 'unitId'
@@ -112,18 +114,22 @@ const defaultTwice: Rule<HolderOnBus> = {
   title: 'Left at the node it came with',
   severity: 'worth-knowing',
   summary: 'Two modules left the factory with one node. Power one at a time until each has its own.',
-  appliesTo: ({ holder }) => holder.defaultNode !== undefined,
+  appliesTo: ({ holder }) => holder.defaultNode !== undefined && !holder.isSettled,
   check: ({ holder, node, bus }) =>
     node === holder.defaultNode ||
     !bus.holders.some(
-      (other) => other !== holder && other.defaultNode === holder.defaultNode && other.node !== other.defaultNode,
+      (other) =>
+        other !== holder &&
+        !other.isSettled &&
+        other.defaultNode === holder.defaultNode &&
+        other.node !== other.defaultNode,
     ),
   found: ({ holder, bus }) =>
     holder.defaultNode === undefined ? 'none' : describeNode(holder.defaultNode, bus.family),
   expected: () => 'one module at a time on the bus until both are set',
   why: ({ holder, bus }) =>
     `${bus.holders
-      .filter((other) => other.defaultNode === holder.defaultNode)
+      .filter((other) => !other.isSettled && other.defaultNode === holder.defaultNode)
       .map((other) => other.tag)
       .join(
         ' and ',

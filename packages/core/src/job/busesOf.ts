@@ -1,4 +1,4 @@
-import { nodeFamily, type Bus, type BusNode, type NodeHolder } from '../bus'
+import { nodeFamily, parseNode, type Bus, type BusNode, type NodeHolder } from '../bus'
 import { kindFacts } from '../kind'
 import type { Device, Job } from './model'
 
@@ -22,6 +22,7 @@ function lineAsBus(job: Job, id: string, name: string, family: string): Bus {
         node: node.node === null ? undefined : (node.node as BusNode),
         isMaster: node.isMaster,
         defaultNode: defaultNodeOf(job, device, family),
+        isSettled: node.node !== null && wasFoundAt(device, node.node, family),
         about: { kind: 'node', id: node.id },
         field: 'node',
       })),
@@ -32,6 +33,13 @@ function lineAsBus(job: Job, id: string, name: string, family: string): Bus {
 function defaultNodeOf(job: Job, device: Device, family: string): BusNode | undefined {
   const own = kindFacts(device.kind, job.kinds).defaultNode
   return own === null || own.node === null || own.family !== family ? undefined : (own.node as BusNode)
+}
+
+/** As found, in words: `unit 3`, `node 12`, `station 07`, or the number alone; written as on the line. */
+function wasFoundAt(device: Device, node: number, family: string): boolean {
+  const written = /^(?:unit|node|station)?\s*(\d+)$/i.exec(device.asFound.trim())?.[1]
+  const reading = written === undefined ? undefined : parseNode(written, nodeFamily(family))
+  return reading?.ok === true && reading.value === node
 }
 
 function unitsBehindGateways(job: Job): readonly Bus[] {
@@ -54,6 +62,7 @@ function unitsBehindGateways(job: Job): readonly Bus[] {
       isMaster: false,
       // Units behind a gateway are told apart by the plan alone: what they came with is a matter of first contact.
       defaultNode: undefined,
+      isSettled: true,
       about: { kind: 'device', id: device.id },
       field: 'unitId',
     }))

@@ -84,6 +84,12 @@ function applyChange(job: Job, change: Change): Job {
   return table === 'device' && change.op === 'remove' ? withoutLinksTo(next, change.id) : next
 }
 
+/** What a new row has besides what was said of it. */
+const NEW_ROW: Readonly<Partial<Record<RowTable, RowFields>>> = {
+  device: { ports: [], nodes: [] },
+  acceptance: { who: '', at: 0 },
+}
+
 function changedRows(rows: readonly Row[], change: Exclude<Change, { op: 'restore' }>): readonly Row[] {
   switch (change.op) {
     case 'set':
@@ -92,7 +98,7 @@ function changedRows(rows: readonly Row[], change: Exclude<Change, { op: 'restor
       return rows.filter((row) => row.id !== change.id)
     case 'add': {
       const { deviceId: _deviceId, ...fields } = change.fields
-      return [...rows, { ...fields, id: change.id, version: 1 }]
+      return [...rows, { ...NEW_ROW[change.table], ...fields, id: change.id, version: 1 }]
     }
   }
 }

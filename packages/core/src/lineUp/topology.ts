@@ -96,10 +96,9 @@ function folded(job: Job, { boxes, links }: Topology, unfolded: ReadonlySet<stri
   for (const link of links) from.set(link.to, [...(from.get(link.to) ?? []), link.from])
   const groups = new Map<string, string[]>()
   for (const [id, parents] of from) {
-    const [parent] = parents
     const kind = kindOf.get(id)
-    if (parents.length !== 1 || isParent.has(id) || kind === undefined || parent === undefined) continue
-    const key = `${parent}/${kind}`
+    if (isParent.has(id) || kind === undefined) continue
+    const key = [...new Set(parents)].sort().join('+') + `/${kind}`
     groups.set(key, [...(groups.get(key) ?? []), id])
   }
   const groupOf = new Map<string, string>()

@@ -169,7 +169,14 @@ export function heronMill(now: number): Job {
     },
     asFound: 'not here yet',
   })
-  add({ tag: 'BS-701', what: 'Bag-tag scanner', kind: 'code-reader', asFound: 'not here yet', behind: sc })
+  add({
+    tag: 'BS-701',
+    what: 'Bag-tag scanner',
+    kind: 'code-reader',
+    asFound: 'not here yet',
+    behind: sc,
+    more: { place: 'feed store', nodes: [node(scanner, null)] },
+  })
   const supervisor = add({
     tag: 'SUP-801',
     what: 'Supervisory engine',

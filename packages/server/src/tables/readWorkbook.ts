@@ -11,8 +11,8 @@ const MOST_COLUMNS = 200
 const MOST_NOTES = 200
 
 /** Reads the sheets of an XLSX workbook as texts. What is not a plain text or number is told cell by cell. */
-export async function readWorkbook(bytes: Uint8Array): Promise<WorkbookReading> {
-  requireModestSize(bytes)
+export async function readWorkbook(bytes: Uint8Array, unpackedLimit = UNPACKED_LIMIT): Promise<WorkbookReading> {
+  requireModestSize(bytes, unpackedLimit)
   const workbook = new Excel.Workbook()
   try {
     await workbook.xlsx.load(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer)
@@ -23,10 +23,12 @@ export async function readWorkbook(bytes: Uint8Array): Promise<WorkbookReading> 
       `${bytes.length} bytes`,
     )
   }
+  if (workbook.worksheets.length === 0)
+    throw refusedBecause('This is not an XLSX workbook.', 'an XLSX file with a sheet', 'a zip file without sheets')
   return { sheets: workbook.worksheets.map(readSheet).filter((sheet) => sheet.rows.length > 0) }
 }
 
-function requireModestSize(bytes: Uint8Array): void {
+function requireModestSize(bytes: Uint8Array, limit: number): void {
   let unpacked = 0
   try {
     unzipSync(bytes, {
@@ -43,9 +45,13 @@ function requireModestSize(bytes: Uint8Array): void {
       `a file that begins with ${head || 'nothing'}`,
     )
   }
-  if (unpacked > UNPACKED_LIMIT) {
+  if (unpacked > limit) {
     const size = `${Math.round(unpacked / 1024 / 1024)} MB`
-    throw refusedBecause('The workbook is too large when unpacked.', 'at most 100 MB', size)
+    throw refusedBecause(
+      'The workbook is too large when unpacked.',
+      `at most ${Math.round(limit / 1024 / 1024)} MB`,
+      size,
+    )
   }
 }
 

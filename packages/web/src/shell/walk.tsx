@@ -63,7 +63,7 @@ export function Walk({ stages, bench }: { stages: readonly StageOnWalk[]; bench:
                 <span className="n">{stage.name}</span>
                 <Sub stage={stage} />
               </span>
-              <span className="c">
+              <span className={`c ${stage.total > 99 ? 'high' : ''}`}>
                 {stage.done}
                 <i>/{stage.total}</i>
               </span>

@@ -6,16 +6,21 @@ interface DialogProps {
   readonly say?: string
   readonly open: boolean
   readonly onClose: () => void
+  /** Room for a table. */
+  readonly wide?: boolean
   readonly children: React.ReactNode
 }
 
 /** A sheet above the page, with focus kept inside; Escape closes it. */
-export function Dialog({ title, say, open, onClose, children }: DialogProps) {
+export function Dialog({ title, say, open, onClose, wide = false, children }: DialogProps) {
   return (
     <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Radix.Portal>
         <Radix.Overlay className="veil" />
-        <Radix.Content className="dialog" {...(say === undefined && { 'aria-describedby': undefined })}>
+        <Radix.Content
+          className={`dialog ${wide ? 'wide' : ''}`}
+          {...(say === undefined && { 'aria-describedby': undefined })}
+        >
           <div className="flex items-start gap-4">
             <Radix.Title asChild>
               <h1 className="flex-1">{title}</h1>

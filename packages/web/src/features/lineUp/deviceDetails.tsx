@@ -90,7 +90,7 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
                 choices={[
                   {
                     value: '',
-                    label: `as its network: ${schools[schoolOf(job, { ...port, school: null })].name.toLowerCase()}`,
+                    label: `${schools[schoolOf(job, { ...port, school: null })].name} (network)`,
                   },
                   ...Object.entries(schools).map(([value, facts]) => ({ value, label: facts.name })),
                 ]}
@@ -113,7 +113,7 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
             label={`Way of setting of ${device.tag}`}
             value={device.setting ?? ''}
             choices={[
-              { value: '', label: `as its kind: ${waysOfSetting[setting.way].name.toLowerCase()}` },
+              { value: '', label: `${waysOfSetting[setting.way].name} (kind)` },
               ...Object.entries(waysOfSetting).map(([value, facts]) => ({ value, label: facts.name })),
             ]}
             onChange={(way) =>
@@ -130,7 +130,7 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
             label={`What makes a setting of ${device.tag} effective`}
             value={device.effective ?? ''}
             choices={[
-              { value: '', label: `as its kind: ${restartRules[setting.effective].name.toLowerCase()}` },
+              { value: '', label: `${restartRules[setting.effective].name} (kind)` },
               ...Object.entries(restartRules).map(([value, facts]) => ({ value, label: facts.name })),
             ]}
             onChange={(rule) =>

@@ -85,7 +85,7 @@ function Cell({ job, line, lineUp, selected, rowIndex, onSelect, onSetAll, id }:
       typed={column.typed}
       label={cellName(id, column.name, device.tag)}
       text={text}
-      shown={shownText(text, column.typed, kindSays)}
+      shown={id === 'nodes' ? nodeText(text) : shownText(text, column.typed, kindSays)}
       choices={column.choices?.(job)}
       tabStop={selected || rowIndex === 2}
       read={(typed) => column.read(typed, job, device)}
@@ -93,6 +93,18 @@ function Cell({ job, line, lineUp, selected, rowIndex, onSelect, onSetAll, id }:
       onSave={save}
       onSaveAll={onSetAll && ((typed) => onSetAll(id, typed))}
     />
+  )
+}
+
+/** The number first: the line is mostly the same for all. */
+function nodeText(text: string): React.ReactNode {
+  if (text === '') return undefined
+  const parts = text.split('; ').map((part) => ({ line: part.replace(/\s\S+$/, ''), node: part.split(' ').at(-1) }))
+  return (
+    <>
+      <span className="typed">{parts.map((part) => part.node).join(', ')}</span>{' '}
+      <span className="soft">{[...new Set(parts.map((part) => part.line))].join(', ')}</span>
+    </>
   )
 }
 

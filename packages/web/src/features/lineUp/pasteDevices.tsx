@@ -94,6 +94,7 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
       title="Devices from a spreadsheet"
       say="Copy the cells there and paste them here, or choose a CSV or XLSX file. Nothing is added before you say so."
       open
+      wide
       onClose={onClose}
     >
       <div className="grid gap-3 mt-3">

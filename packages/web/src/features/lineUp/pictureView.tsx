@@ -46,7 +46,7 @@ export function PictureView({ head, job, selectedId, onPick }: ViewProps) {
           role="group"
           aria-label={`${job.networks.length} networks, ${job.lines.length} lines, ${job.devices.length} devices`}
         >
-          <Links laidOut={laidOut} by={topology.links.map((link) => link.by)} />
+          <Links laidOut={laidOut} />
           {topology.boxes.map((box) => {
             const place = laidOut.boxes[box.id]
             return place ? (
@@ -66,16 +66,16 @@ export function PictureView({ head, job, selectedId, onPick }: ViewProps) {
   )
 }
 
-function Links({ laidOut, by }: { laidOut: LaidOut; by: readonly string[] }) {
-  return laidOut.links.map(({ from, to, points }, k) => {
+function Links({ laidOut }: { laidOut: LaidOut }) {
+  return laidOut.links.map(({ from, to, points, by }, k) => {
     const target = laidOut.boxes[to]
     const path = points.map(([x, y], n) => `${n === 0 ? 'M' : 'L'}${x} ${y}`).join('')
     return (
       <g key={`${from}${to}${k}`} aria-hidden="true">
         <path className="tp-link" d={path} />
-        {by[k] && target && (
+        {by !== '' && target && (
           <text className="tp-by" x={target.x - target.width / 2 - 6} y={target.y - 5} textAnchor="end">
-            {by[k]}
+            {by}
           </text>
         )}
       </g>

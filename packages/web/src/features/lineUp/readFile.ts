@@ -29,20 +29,38 @@ export function decodeText(bytes: Uint8Array): { readonly text: string; readonly
   }
 }
 
-/** Tabs from a spreadsheet, commas or semicolons from a file, quotes around cells: the library tells them apart. */
+const SEPARATORS = ['\t', ';', ','] as const
+type Separator = (typeof SEPARATORS)[number]
+const separatorNames: Readonly<Record<Separator, string>> = { '\t': 'tabs', ';': 'semicolons', ',': 'commas' }
+
+const cellsWith = (text: string, delimiter: Separator) => parse<string[]>(text, { delimiter, skipEmptyLines: 'greedy' })
+
+/**
+ * Tabs from a spreadsheet, semicolons or commas from a file: what divides the first line into most cells. Quotes around
+ * cells are the library's business. A line that is divided in another way into as many cells is read so, and that is said.
+ */
 export function rowsOf(text: string): TableReading {
-  if (text.trim() === '') return { rows: [], notes: [] }
-  const { data, errors } = parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' })
-  const notes = errors
-    .filter((each) => each.code !== 'UndetectableDelimiter')
-    .slice(0, 20)
-    .map((each) => `Row ${(each.row ?? 0) + 1}: ${each.message}.`)
-  const mixed = data.findIndex(
-    (cells, k) => k > 0 && cells.length === 1 && /[;\t,]/.test(cells[0] ?? '') && (data[0]?.length ?? 0) > 1,
-  )
-  if (mixed >= 0)
-    notes.push(`Row ${mixed + 1} is separated in another way than the first. It stays until it is put right.`)
-  return { rows: data.map((cells) => cells.map(plainCell)), notes }
+  const plain = text.replace(/^\ufeff/, '')
+  if (plain.trim() === '') return { rows: [], notes: [] }
+  const head = plain.slice(0, plain.search(/\r?\n|$/))
+  const widths = SEPARATORS.map((each) => cellsWith(head, each).data[0]?.length ?? 0)
+  const separator = SEPARATORS[widths.indexOf(Math.max(...widths))] ?? '\t'
+  const { data, errors } = cellsWith(plain, separator)
+  const notes = errors.slice(0, 20).map((each) => `Row ${(each.row ?? 0) + 1}: ${each.message}.`)
+  const width = data[0]?.length ?? 0
+  const rows = data.map((cells, k) => {
+    const [only = ''] = cells
+    if (cells.length !== 1 || width < 2) return cells.map(plainCell)
+    const other = SEPARATORS.filter((each) => each !== separator && only.includes(each))
+      .map((each) => ({ each, cells: cellsWith(only, each).data[0] ?? [] }))
+      .find((reading) => reading.cells.length === width)
+    if (!other) return cells.map(plainCell)
+    notes.push(
+      `Row ${k + 1} is separated by ${separatorNames[other.each]}, the first by ${separatorNames[separator]}. It was read so.`,
+    )
+    return other.cells.map(plainCell)
+  })
+  return { rows, notes }
 }
 
 /** A cell that was made harmless for spreadsheets when it was written, as it was before. */

@@ -67,6 +67,7 @@ export default function RenumberDialog({ job, lineUp, deviceIds, onClose }: Renu
       title="Plan addresses for many"
       say="A preview first. What is proven at its address, or waits for an answer, is left alone."
       open
+      wide
       onClose={onClose}
     >
       <div className="form-grid mt-3">

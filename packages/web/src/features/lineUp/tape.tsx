@@ -49,7 +49,9 @@ export function Tape({ job, shownId, selected, findings, onShow, onPick, lineUp,
           <>
             <b className="typed">{formatSubnet(tape.network.subnet)}</b>
             {tape.windowCount > 1 && <WindowSteps tape={tape} onGo={go} />}
-            <TapeKey />
+            <span className="keys">
+              <TapeKey />
+            </span>
             <span className="right">{tape.freeCount} free</span>
           </>
         )}
@@ -58,8 +60,9 @@ export function Tape({ job, shownId, selected, findings, onShow, onPick, lineUp,
             <b>{lineMedia[line.medium].name}</b>
             <span className="typed">{line.settings}</span>
             <span>{nodeFamily(line.family).name}</span>
-            <TapeKey nodes />
-            <span className="right" />
+            <span className="keys">
+              <TapeKey nodes />
+            </span>
           </>
         )}
         <span className="flex">

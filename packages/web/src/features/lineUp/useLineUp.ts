@@ -34,10 +34,7 @@ export function useLineUp(job: Job) {
       path: `/jobs/${job.id}/changes`,
       body: { changes },
       foresee: (before) => applyChanges(before, changes),
-      // A row that is brought back, or a device that takes its handshakes with it, is known to the server alone.
-      isWhole: changes.every(
-        ({ op, table }) => op !== 'restore' && !(op === 'remove' && table !== 'port' && table !== 'node'),
-      ),
+      isWhole: changes.every(isForeseen),
     })
 
   /** Changes that belong together, with how they are called. */
@@ -146,6 +143,15 @@ export function useLineUp(job: Job) {
 }
 
 export type LineUp = ReturnType<typeof useLineUp>
+
+/**
+ * Whether the page knows all that comes of a change. A row that is brought back, a device that takes its handshakes with
+ * it, who accepted a finding when: the server alone knows these.
+ */
+function isForeseen({ op, table }: Change): boolean {
+  if (op === 'restore' || table === 'acceptance') return false
+  return op !== 'remove' || table === 'port' || table === 'node'
+}
 
 function changeOf(job: Job, { subject, field, value }: Edit): Change | undefined {
   if (subject.kind === 'laptop' || subject.kind === 'handshake') return undefined
