@@ -6,6 +6,7 @@ export default defineConfig({
   outputDir: './results',
   // One server and its stand-ins for each test file; two would share one pair of cores.
   workers: 1,
+  globalSetup: './src/globalSetup.ts',
   timeout: 60_000,
   expect: { timeout: 10_000 },
   reporter: [['list'], ['json', { outputFile: '../.cache/results/e2e.json' }]],

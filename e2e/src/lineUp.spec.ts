@@ -150,7 +150,7 @@ test('a slow server: a field that is left while it is saved is saved once, and t
   page,
 }) => {
   let patches = 0
-  await page.route('**/api/ports/**', async (route) => {
+  await page.route('**/api/jobs/*/changes', async (route) => {
     patches += 1
     await new Promise((done) => setTimeout(done, 700))
     await route.continue()

@@ -34,8 +34,12 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
   name: line.min(2).max(60).required(),
   role: Joi.valid(...keys(deviceRoles)).required(),
   block: Joi.array()
-    .ordered(octet.required(), octet.min(Joi.ref('...0')).required())
+    .items(octet)
     .length(2)
+    .custom((block: readonly [number, number], helpers) =>
+      block[0] <= block[1] ? block : helpers.error('block.order', { first: block[0], last: block[1] }),
+    )
+    .messages({ 'block.order': 'The block ends at {{#last}}, before it begins at {{#first}}' })
     .required(),
   notApplying: Joi.array()
     .items(Joi.valid(...rungs.map((rung) => rung.id)))
@@ -55,6 +59,7 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
     family: Joi.valid(...nodeFamilies.map((family) => family.id)).required(),
     node: Joi.number().integer().min(0).max(255).strict().allow(null).required(),
     nodeCount: Joi.number().integer().min(1).max(16).strict().required(),
+    isMaster: Joi.boolean().strict().required(),
   })
     .allow(null)
     .required(),

@@ -55,6 +55,8 @@ export interface DeviceKindFacts {
     readonly family: string
     readonly node: number | null
     readonly nodeCount: number
+    /** It is the one that asks the others. */
+    readonly isMaster: boolean
   } | null
   readonly setting: WayOfSetting
   readonly effective: RestartRule

@@ -1,4 +1,5 @@
 import { blankDevice, blankPort, type Device, type Job } from '../job'
+import { kindFacts } from '../kind'
 import type { Change } from './changes'
 import type { CellEdit } from './columns'
 
@@ -19,7 +20,7 @@ export function mergedEdits(edits: readonly CellEdit[]): CellEdit {
  * first of its fields is filled in.
  * @param newId gives an id for each row that is added
  */
-export function cellChanges(device: Device, edit: CellEdit, newId: () => string): readonly Change[] {
+export function cellChanges(job: Job, device: Device, edit: CellEdit, newId: () => string): readonly Change[] {
   const changes: Change[] = []
   const fields = changed(device, edit.device ?? {})
   if (Object.keys(fields).length > 0)
@@ -32,11 +33,13 @@ export function cellChanges(device: Device, edit: CellEdit, newId: () => string)
   } else if (edit.port && says(edit.port)) {
     changes.push(addPort(device.id, edit.port, newId()))
   }
-  return edit.nodes ? [...changes, ...nodeChanges(device, edit.nodes, newId)] : changes
+  const isMaster = comesAsMaster(job, edit.device?.kind ?? device.kind)
+  return edit.nodes ? [...changes, ...nodeChanges(device, edit.nodes, isMaster, newId)] : changes
 }
 
 /** A new device from its cells. */
 export function newDeviceChanges(
+  job: Job,
   edit: CellEdit & { readonly device: { readonly tag: string; readonly kind: string } },
   position: number,
   withPort: boolean,
@@ -46,7 +49,7 @@ export function newDeviceChanges(
   return [
     { op: 'add', table: 'device', id, fields: { ...blankDevice, position, ...edit.device } },
     ...(withPort ? [addPort(id, edit.port ?? {}, newId())] : []),
-    ...(edit.nodes ?? []).map((node): Change => addNode(id, node, newId())),
+    ...(edit.nodes ?? []).map((node): Change => addNode(id, node, comesAsMaster(job, edit.device.kind), newId())),
   ]
 }
 
@@ -59,16 +62,26 @@ const addPort = (deviceId: string, fields: NonNullable<CellEdit['port']>, id: st
 const addNode = (
   deviceId: string,
   node: { readonly lineId: string; readonly node: number | null },
+  isMaster: boolean,
   id: string,
 ): Change => ({
   op: 'add',
   table: 'node',
   id,
-  fields: { name: '', isMaster: false, ...node, deviceId },
+  fields: { name: '', isMaster, ...node, deviceId },
 })
 
+/** Whether a kind asks the others on its line. */
+export const comesAsMaster = (job: Job, kind: string): boolean =>
+  kindFacts(kind, job.kinds).defaultNode?.isMaster ?? false
+
 /** Nodes one by one in their order: changed where they differ, added, or taken away. */
-function nodeChanges(device: Device, wanted: NonNullable<CellEdit['nodes']>, newId: () => string): readonly Change[] {
+function nodeChanges(
+  device: Device,
+  wanted: NonNullable<CellEdit['nodes']>,
+  isMaster: boolean,
+  newId: () => string,
+): readonly Change[] {
   const changes: Change[] = []
   for (let k = 0; k < Math.max(wanted.length, device.nodes.length); k += 1) {
     const [now, then] = [device.nodes[k], wanted[k]]
@@ -77,7 +90,7 @@ function nodeChanges(device: Device, wanted: NonNullable<CellEdit['nodes']>, new
       if (Object.keys(fields).length > 0)
         changes.push({ op: 'set', table: 'node', id: now.id, version: now.version, fields })
     } else if (now) changes.push({ op: 'remove', table: 'node', id: now.id, version: now.version })
-    else if (then) changes.push(addNode(device.id, then, newId()))
+    else if (then) changes.push(addNode(device.id, then, isMaster, newId()))
   }
   return changes
 }

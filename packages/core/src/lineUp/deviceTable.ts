@@ -165,12 +165,18 @@ export function tableChanges(
   const idOf = new Map<string, string>()
   const changes = readings.flatMap(({ tag, device, edit, behindTag }): readonly Change[] => {
     if (!edit) return []
-    if (device) return cellChanges(device, edit, newId)
+    if (device) return cellChanges(job, device, edit, newId)
     const isBehind = behindTag !== undefined || typeof edit.device?.behindId === 'string'
     const withPort = !isBehind || typeof edit.port?.address === 'string'
     const kind = edit.device?.kind ?? (isBehind ? 'field-device' : 'remote-io')
     const port = { networkId: network?.id ?? null, gateway: network?.gateway ?? null, ...edit.port }
-    const made = newDeviceChanges({ ...edit, device: { ...edit.device, tag, kind }, port }, position, withPort, newId)
+    const made = newDeviceChanges(
+      job,
+      { ...edit, device: { ...edit.device, tag, kind }, port },
+      position,
+      withPort,
+      newId,
+    )
     position += 1
     if (made[0]) idOf.set(tag, made[0].id)
     return made

@@ -1,4 +1,4 @@
-export { cellChanges, mergedEdits, newDeviceChanges, nextPosition } from './cellChanges'
+export { cellChanges, comesAsMaster, mergedEdits, newDeviceChanges, nextPosition } from './cellChanges'
 export {
   applyChanges,
   changesBack,

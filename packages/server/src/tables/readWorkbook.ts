@@ -1,7 +1,8 @@
 import type { SheetReading, WorkbookReading } from '@calm/contract'
-import Excel, { type Cell, type CellErrorValue, type CellFormulaValue, type CellValue } from 'exceljs'
+import type { Cell, CellErrorValue, CellFormulaValue, CellValue, Worksheet } from 'exceljs'
 import { unzipSync } from 'fflate'
 import { refusedBecause } from '../store'
+import { newWorkbook } from './newWorkbook'
 
 /** As sent, and unpacked: a small file can hold a very large one. */
 export const WORKBOOK_LIMIT = 10 * 1024 * 1024
@@ -13,7 +14,7 @@ const MOST_NOTES = 200
 /** Reads the sheets of an XLSX workbook as texts. What is not a plain text or number is told cell by cell. */
 export async function readWorkbook(bytes: Uint8Array, unpackedLimit = UNPACKED_LIMIT): Promise<WorkbookReading> {
   requireModestSize(bytes, unpackedLimit)
-  const workbook = new Excel.Workbook()
+  const workbook = await newWorkbook()
   try {
     await workbook.xlsx.load(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer)
   } catch (reason) {
@@ -55,7 +56,7 @@ function requireModestSize(bytes: Uint8Array, limit: number): void {
   }
 }
 
-function readSheet(sheet: Excel.Worksheet): SheetReading {
+function readSheet(sheet: Worksheet): SheetReading {
   const rows: string[][] = []
   const notes: { row: number; column: number; text: string }[] = []
   const rowCount = Math.min(sheet.actualRowCount === 0 ? 0 : sheet.rowCount, MOST_ROWS)

@@ -1,12 +1,12 @@
-import Excel from 'exceljs'
 import type { Table } from './deviceTables'
+import { newWorkbook } from './newWorkbook'
 
 const NARROWEST = 8
 const WIDEST = 40
 
 /** Tables as an XLSX workbook, one sheet each. Every cell is a text, so that no address becomes a number or a date. */
 export async function workbookOf(tables: readonly Table[]): Promise<Buffer> {
-  const workbook = new Excel.Workbook()
+  const workbook = await newWorkbook()
   for (const { name, head, rows } of tables) {
     const sheet = workbook.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1, xSplit: 1 }] })
     sheet.addRow([...head]).font = { bold: true }

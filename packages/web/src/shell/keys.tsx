@@ -1,4 +1,4 @@
-import { useEffect } from 'react'
+import { useEffect, useLayoutEffect, useRef } from 'react'
 import { Dialog } from '../ui'
 
 /** Whether a key press is meant for a field, not for the page. */
@@ -8,20 +8,25 @@ export function isTyping(target: EventTarget | null): boolean {
 
 /** Listens to single keys of the page while it is not typed in and no dialog is open. */
 export function usePageKeys(handlers: Readonly<Record<string, () => void>>): void {
+  const current = useRef(handlers)
+  // At once, not after painting: a key may be pressed as soon as something new is seen.
+  useLayoutEffect(() => {
+    current.current = handlers
+  }, [handlers])
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return
       if (document.querySelector('[role=dialog]')) return
       // Enter on a button or link belongs to it.
       if (event.key === 'Enter' && event.target instanceof Element && event.target.closest('button, a')) return
-      const handler = handlers[event.key] ?? handlers[event.key.toUpperCase()]
+      const handler = current.current[event.key] ?? current.current[event.key.toUpperCase()]
       if (!handler) return
       event.preventDefault()
       handler()
     }
     window.addEventListener('keydown', listen)
     return () => window.removeEventListener('keydown', listen)
-  }, [handlers])
+  }, [])
 }
 
 const keyList: readonly (readonly [string, string])[] = [

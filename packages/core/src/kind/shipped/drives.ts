@@ -57,7 +57,7 @@ export const drives: readonly DeviceKindFacts[] = [
     block: [20, 29],
     notApplying: [],
     defaultAddress: noAddress,
-    defaultNode: { family: 'decimal-1-64', node: 1, nodeCount: 1 },
+    defaultNode: { family: 'decimal-1-64', node: 1, nodeCount: 1, isMaster: false },
     setting: 'rotary-switch',
     effective: 'power-cycle',
     startUpSeconds: 20,

@@ -9,7 +9,7 @@ export const fieldDevices: readonly DeviceKindFacts[] = [
     block: [100, 149],
     notApplying: ['writing'],
     defaultAddress: noAddress,
-    defaultNode: { family: 'decimal-1-247', node: 1, nodeCount: 1 },
+    defaultNode: { family: 'decimal-1-247', node: 1, nodeCount: 1, isMaster: false },
     setting: 'keypad',
     effective: 'self-restart',
     startUpSeconds: 15,

@@ -30,7 +30,7 @@ export const gateways: readonly DeviceKindFacts[] = [
     block: [40, 49],
     notApplying: ['writing'],
     defaultAddress: fixed('192.168.0.250'),
-    defaultNode: { family: 'octal-0-77', node: 0, nodeCount: 1 },
+    defaultNode: { family: 'octal-0-77', node: 0, nodeCount: 1, isMaster: false },
     setting: 'discovery-tool',
     effective: 'self-restart',
     startUpSeconds: 25,

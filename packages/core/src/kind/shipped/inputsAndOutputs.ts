@@ -51,7 +51,7 @@ export const inputsAndOutputs: readonly DeviceKindFacts[] = [
     block: [40, 49],
     notApplying: ['writing'],
     defaultAddress: noAddress,
-    defaultNode: { family: 'decimal-0-63', node: 0, nodeCount: 1 },
+    defaultNode: { family: 'decimal-0-63', node: 0, nodeCount: 1, isMaster: true },
     setting: 'engineering-tool',
     effective: 'download',
     startUpSeconds: 15,

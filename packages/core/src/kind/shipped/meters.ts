@@ -28,7 +28,7 @@ export const meters: readonly DeviceKindFacts[] = [
     block: [50, 59],
     notApplying: ['writing'],
     defaultAddress: noAddress,
-    defaultNode: { family: 'decimal-1-247', node: 1, nodeCount: 1 },
+    defaultNode: { family: 'decimal-1-247', node: 1, nodeCount: 1, isMaster: false },
     setting: 'push-button',
     effective: 'at-once',
     startUpSeconds: 8,

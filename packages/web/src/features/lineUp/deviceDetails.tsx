@@ -195,7 +195,8 @@ function Detail({ row, job, device, lineUp }: DetailProps) {
           read={(typed) => column.read(typed, job, device)}
           onSave={async (typed) => {
             const reading = column.read(typed, job, device)
-            if (reading.ok) await lineUp.change(`${device.tag} changed.`, cellChanges(device, reading.value, newId))
+            if (reading.ok)
+              await lineUp.change(`${device.tag} changed.`, cellChanges(job, device, reading.value, newId))
           }}
         />
       </dd>

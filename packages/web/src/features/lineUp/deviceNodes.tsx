@@ -1,5 +1,6 @@
 import { describeNode, formatNode, freeNodes, nodeFamily, parseNode, type BusNode } from '@calm/core/bus'
 import { busesOf, type Device, type DeviceNode, type Job, type Line } from '@calm/core/job'
+import { comesAsMaster } from '@calm/core/lineUp'
 import { Plus, Trash2 } from 'lucide-react'
 import { Choice, Editable } from '../../ui'
 import { readLine, readNodeOn } from './readers'
@@ -20,7 +21,7 @@ export function DeviceNodes({ job, device, lineUp }: NodesProps) {
       lineId: line.id,
       name: device.nodes.length === 0 ? '' : `axis ${device.nodes.length + 1}`,
       node: free ?? null,
-      isMaster: false,
+      isMaster: comesAsMaster(job, device.kind),
       deviceId: device.id,
     })
   }

@@ -66,7 +66,17 @@ export function DeviceRow(props: RowProps) {
 }
 
 /** One cell: what stands there, what may be typed there, and where it goes. */
-function Cell({ job, line, lineUp, selected, rowIndex, onSelect, onSetAll, id }: RowProps & { id: DeviceColumnId }) {
+function Cell({
+  job,
+  line,
+  lineUp,
+  selected,
+  chosen,
+  rowIndex,
+  onSelect,
+  onSetAll,
+  id,
+}: RowProps & { id: DeviceColumnId }) {
   const { device, behind } = line
   const column = deviceColumn(id)
   const text = column.text(device, job)
@@ -76,7 +86,7 @@ function Cell({ job, line, lineUp, selected, rowIndex, onSelect, onSetAll, id }:
     if (!reading.ok) return
     await lineUp.change(
       `${reading.value.device?.tag ?? device.tag} changed.`,
-      cellChanges(device, reading.value, newId),
+      cellChanges(job, device, reading.value, newId),
     )
   }
   const kindSays = text === '' ? fromKind(id, device, job) : undefined
@@ -89,7 +99,7 @@ function Cell({ job, line, lineUp, selected, rowIndex, onSelect, onSetAll, id }:
       choices={column.choices?.(job)}
       tabStop={selected || rowIndex === 2}
       read={(typed) => column.read(typed, job, device)}
-      onOpen={() => onSelect(false)}
+      onOpen={() => chosen || onSelect(false)}
       onSave={save}
       onSaveAll={onSetAll && ((typed) => onSetAll(id, typed))}
     />

@@ -42,10 +42,10 @@ export function DeviceTable({ job, lines, columns, grid, lineUp, selectedId, sor
   const shownFor = useRef<string | undefined>(undefined)
   useEffect(() => {
     // Follows the choice, not every change of the list around it.
-    if (index < 0 || shownFor.current === followed) return
+    if (!scroller || index < 0 || shownFor.current === followed) return
     shownFor.current = followed
     rows.scrollToIndex(index, { align: 'auto' })
-  }, [rows, index, followed])
+  }, [rows, scroller, index, followed])
   const ids: readonly DeviceColumnId[] = ['tag', ...columns.columns.map((each) => each.id)]
   const keys = useGridKeys({ grid, lines, columns: ids })
 

@@ -49,7 +49,7 @@ export function blockEdit(job: Job, { devices, columns, cells }: Block, newId: (
     if (tag !== undefined && tags.has(tag))
       problems.push(`${tag} would stand twice: at ${tags.get(tag)} and ${device.tag}.`)
     if (tag !== undefined) tags.set(tag, device.tag)
-    return cellChanges(device, edit, newId)
+    return cellChanges(job, device, edit, newId)
   })
   return problems.length > 0 ? { changes: [], problems } : { changes, problems }
 }

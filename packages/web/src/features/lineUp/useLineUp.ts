@@ -41,7 +41,9 @@ export function useLineUp(job: Job) {
   const change = async (say: string, changes: readonly Change[]) => {
     if (changes.length === 0) return
     const back = wayBackOf(now(), changes)
-    await send(changes)
+    await send(changes).catch((reason: unknown) => {
+      throw changes.length <= FEW ? atFields(reason) : reason
+    })
     remember(job.id, { say, back })
   }
 
@@ -143,6 +145,19 @@ export function useLineUp(job: Job) {
 }
 
 export type LineUp = ReturnType<typeof useLineUp>
+
+/** As many changes as a form makes: a row with its port. */
+const FEW = 2
+
+/** Problems of a form's changes at the fields of the form: a person did not send a list. */
+function atFields(reason: unknown): unknown {
+  if (!(reason instanceof ProblemError)) return reason
+  const problems = reason.problems.map((problem) => ({
+    ...problem,
+    where: problem.where.replace(/^changes\[\d+\]\.(fields\.)?/, ''),
+  }))
+  return new ProblemError(reason.status, problems, reason.current)
+}
 
 /**
  * Whether the page knows all that comes of a change. A row that is brought back, a device that takes its handshakes with

@@ -1,0 +1,3 @@
+import { makeReady } from './app'
+
+export default makeReady
