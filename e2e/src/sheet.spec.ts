@@ -64,7 +64,7 @@ test('by mouse: twelve pasted, columns matched, a duplicate and a master on a no
   await expect(page.getByRole('heading', { name: 'The master sits on this node' })).toHaveCount(0)
   await page.getByRole('button', { name: 'Trunk', exact: true }).click()
   await expect(page.getByRole('list', { name: 'Nodes of Trunk' })).toBeVisible()
-  await expect(page.getByRole('button', { name: '06: TB-MST', exact: true })).toBeVisible()
+  await expect(page.getByRole('button', { name: '06 (decimal 6): TB-MST, master', exact: true })).toBeVisible()
 
   // Two drives at one address.
   await row(page, 'PD-02').locator('td').last().click()

@@ -3,9 +3,18 @@ import { handshakeLadderOf, type LadderOf } from './handshakeLadder'
 import type { Handshake, Job } from './model'
 import { schoolOf } from './settings'
 
-const addressOrNone = (text: string | null): Ipv4 | undefined => {
-  const read = text === null ? undefined : parseIpv4(text)
-  return read?.ok ? read.value : undefined
+/** Addresses that were read before: a plan is made again after every edit, and nearly all of it is the same. */
+const readBefore = new Map<string, Ipv4 | undefined>()
+const MOST_READ = 50_000
+
+function addressOrNone(text: string | null): Ipv4 | undefined {
+  if (text === null) return undefined
+  if (readBefore.has(text)) return readBefore.get(text)
+  const reading = parseIpv4(text)
+  const address = reading.ok ? reading.value : undefined
+  if (readBefore.size >= MOST_READ) readBefore.clear()
+  readBefore.set(text, address)
+  return address
 }
 
 /** The address rules' view of a job. Texts that cannot be read were refused when they were typed. */

@@ -54,7 +54,16 @@ export function termContextOf(job: Job, handshake: Handshake): TermContext {
   }
 }
 
-export const deviceOf = (job: Job, id: string): Device | undefined => job.devices.find((device) => device.id === id)
+/** Devices by id, made once for each list of devices: a job is asked for them thousands of times. */
+const indexes = new WeakMap<readonly Device[], ReadonlyMap<string, Device>>()
+
+export function deviceOf(job: Job, id: string): Device | undefined {
+  const known = indexes.get(job.devices)
+  if (known) return known.get(id)
+  const index = new Map(job.devices.map((device) => [device.id, device]))
+  indexes.set(job.devices, index)
+  return index.get(id)
+}
 
 /** The port through which a device is asked: its own, or that of the gateway it hangs behind. */
 export function reachedAt(job: Job, device: Device | undefined): Port | undefined {

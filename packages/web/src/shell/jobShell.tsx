@@ -2,7 +2,7 @@ import type { Finding } from '@calm/core/findings'
 import { standingFindings, type AcceptedFinding } from '@calm/core/lineUp'
 import type { Job } from '@calm/core/job'
 import { format } from 'date-fns'
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
+import { lazy, Suspense, useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { Outlet, useNavigate, useOutletContext, useParams } from 'react-router'
 import { StreamProvider, useJob, useLaptop, useStream } from '../api'
 import { Glyph } from '../ui'
@@ -46,7 +46,9 @@ function Shell({ job }: { job: Job }) {
   const laptop = useLaptop()
   const found = useFindings(job, laptop.data)
   const { open: findings, accepted } = useMemo(() => standingFindings(found, job.acceptances), [found, job.acceptances])
-  const stages = useMemo(() => stagesOf(job, findings), [job, findings])
+  // What is edited is drawn first; the walk follows.
+  const settled = useDeferredValue(job)
+  const stages = useMemo(() => stagesOf(settled, findings), [settled, findings])
   const [finding, setFinding] = useState(false)
   const [keys, setKeys] = useState(false)
   const navigate = useNavigate()

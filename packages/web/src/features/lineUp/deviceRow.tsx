@@ -1,3 +1,4 @@
+import { memo } from 'react'
 import { deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
 import type { Job } from '@calm/core/job'
 import { newId } from '../../api'
@@ -13,18 +14,23 @@ interface RowProps {
   readonly columns: ColumnSet
   /** Place in the whole table, its head being 1. */
   readonly rowIndex: number
-  readonly lineUp: LineUp
+  readonly actions: RowActions
   readonly selected: boolean
   /** One of several rows that are chosen together. */
   readonly chosen: boolean
-  readonly onSelect: (extend: boolean) => void
-  /** The text goes into all chosen rows. */
-  readonly onSetAll: ((column: DeviceColumnId, text: string) => void) | undefined
 }
 
-/** One device: every value is edited where it stands. */
-export function DeviceRow(props: RowProps) {
-  const { line, columns, rowIndex, selected, chosen, onSelect } = props
+/** What a row may ask of the table. The same object for all rows and all times, so that a row need not be drawn again for it. */
+export interface RowActions {
+  readonly change: LineUp['change']
+  readonly select: (deviceId: string, extend: boolean) => void
+  /** The text goes into all rows that are chosen with this one. */
+  readonly setAll: (column: DeviceColumnId, text: string, deviceId: string) => void
+}
+
+/** One device: every value is edited where it stands. Drawn again only when something of its own has changed. */
+export const DeviceRow = memo(function DeviceRow(props: RowProps) {
+  const { line, columns, rowIndex, selected, chosen, actions } = props
   const { device, behind, state } = line
   const addressOdds = line.findings.some((finding) => finding.severity !== 'worth-knowing')
   const classes = [behind && 'behind', line.lastBehind && 'last', addressOdds && 'is-odds', chosen && 'chosen']
@@ -33,7 +39,7 @@ export function DeviceRow(props: RowProps) {
       className={classes.filter(Boolean).join(' ')}
       aria-selected={selected || chosen}
       aria-rowindex={rowIndex}
-      onClick={(event) => onSelect(event.shiftKey)}
+      onClick={(event) => actions.select(device.id, event.shiftKey)}
       data-device={device.id}
     >
       <th scope="row" data-col="tag">
@@ -63,20 +69,10 @@ export function DeviceRow(props: RowProps) {
       </td>
     </tr>
   )
-}
+})
 
 /** One cell: what stands there, what may be typed there, and where it goes. */
-function Cell({
-  job,
-  line,
-  lineUp,
-  selected,
-  chosen,
-  rowIndex,
-  onSelect,
-  onSetAll,
-  id,
-}: RowProps & { id: DeviceColumnId }) {
+function Cell({ job, line, actions, selected, chosen, rowIndex, id }: RowProps & { id: DeviceColumnId }) {
   const { device, behind } = line
   const column = deviceColumn(id)
   const text = column.text(device, job)
@@ -84,7 +80,7 @@ function Cell({
   const save = async (typed: string) => {
     const reading = column.read(typed, job, device)
     if (!reading.ok) return
-    await lineUp.change(
+    await actions.change(
       `${reading.value.device?.tag ?? device.tag} changed.`,
       cellChanges(job, device, reading.value, newId),
     )
@@ -99,9 +95,9 @@ function Cell({
       choices={column.choices?.(job)}
       tabStop={selected || rowIndex === 2}
       read={(typed) => column.read(typed, job, device)}
-      onOpen={() => chosen || onSelect(false)}
+      onOpen={() => chosen || actions.select(device.id, false)}
       onSave={save}
-      onSaveAll={onSetAll && ((typed) => onSetAll(id, typed))}
+      onSaveAll={chosen ? (typed) => actions.setAll(id, typed, device.id) : undefined}
     />
   )
 }

@@ -2,9 +2,9 @@ import type { Job } from '@calm/core/job'
 import { deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
-import { useEffect, useRef } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
 import { shortHeads, type ColumnSet } from './columnSets'
-import { DeviceRow } from './deviceRow'
+import { DeviceRow, type RowActions } from './deviceRow'
 import { useGridKeys } from './gridKeys'
 import type { DeviceLine } from './lines'
 import type { Sorting } from './shownLines'
@@ -47,12 +47,23 @@ export function DeviceTable({ job, lines, columns, grid, lineUp, selectedId, sor
     rows.scrollToIndex(index, { align: 'auto' })
   }, [rows, scroller, index, followed])
   const ids: readonly DeviceColumnId[] = ['tag', ...columns.columns.map((each) => each.id)]
+  const current = useRef({ grid, lineUp })
+  useLayoutEffect(() => {
+    current.current = { grid, lineUp }
+  })
+  const actions = useMemo(
+    (): RowActions => ({
+      change: (say, changes) => current.current.lineUp.change(say, changes),
+      select: (deviceId, extend) => current.current.grid.choose(deviceId, extend),
+      setAll: (column, text, deviceId) => current.current.grid.setAll(column, text, deviceId),
+    }),
+    [],
+  )
   const keys = useGridKeys({ grid, lines, columns: ids })
 
   const drawn = rows.getVirtualItems()
   const above = drawn[0]?.start ?? 0
   const below = rows.getTotalSize() - (drawn.at(-1)?.end ?? 0)
-  const several = grid.chosenIds.size > 1
   return (
     <table aria-rowcount={lines.length + 1} {...keys}>
       <caption className="visually-hidden">Devices of {job.name}</caption>
@@ -90,11 +101,9 @@ export function DeviceTable({ job, lines, columns, grid, lineUp, selectedId, sor
               line={line}
               columns={columns}
               rowIndex={item.index + 2}
-              lineUp={lineUp}
+              actions={actions}
               selected={line.device.id === selectedId}
               chosen={grid.chosenIds.has(line.device.id)}
-              onSelect={(extend) => grid.choose(line.device.id, extend)}
-              onSetAll={several && grid.chosenIds.has(line.device.id) ? grid.setAll : undefined}
             />
           ) : null
         })}

@@ -1,4 +1,5 @@
 import type { DeviceColumnId } from '@calm/core/lineUp'
+import { useEffect } from 'react'
 import type { DeviceLine } from './lines'
 import type { Grid } from './useGrid'
 
@@ -32,11 +33,11 @@ function focusCell(deviceId: string, column: DeviceColumnId, frames = FRAMES): v
 
 /** What the keys do while a cell has the focus: go from cell to cell, choose rows, fill down, clear, copy and paste. */
 export function useGridKeys({ grid, lines, columns }: Keys) {
-  const cellOf = (target: EventTarget): DeviceColumnId | undefined => {
+  const cellOf = (target: EventTarget | null): DeviceColumnId | undefined => {
     if (!(target instanceof HTMLElement) || !target.classList.contains('cell-edit')) return undefined
     return target.closest<HTMLElement>('[data-col]')?.dataset.col as DeviceColumnId | undefined
   }
-  const rowOf = (target: EventTarget) =>
+  const rowOf = (target: EventTarget | null) =>
     target instanceof HTMLElement ? target.closest<HTMLElement>('[data-device]')?.dataset.device : undefined
 
   const go = (
@@ -49,7 +50,7 @@ export function useGridKeys({ grid, lines, columns }: Keys) {
     const at = Math.min(columns.length - 1, Math.max(0, columns.indexOf(column) + byColumns))
     const [line, next] = [lines[row], columns[at]]
     if (!line || !next) return
-    if (byRows !== 0) grid.choose(line.device.id, extend)
+    if (byRows !== 0) grid.choose(line.device.id, extend, lines[from]?.device.id)
     focusCell(line.device.id, next)
   }
 
@@ -76,29 +77,43 @@ export function useGridKeys({ grid, lines, columns }: Keys) {
     }
     if (event.key === 'Delete' && column !== 'tag') {
       event.preventDefault()
-      return grid.setAll(column, '')
+      return grid.setAll(column, '', rowOf(event.target))
     }
     if (event.key === 'Escape') grid.clear()
   }
-  const onCopy = (event: React.ClipboardEvent) => {
-    const column = cellOf(event.target)
-    if (column === undefined) return
+  const onCopy = (event: ClipboardEvent) => {
+    const column = cellOf(document.activeElement)
+    if (column === undefined || !document.getSelection()?.isCollapsed) return
     event.preventDefault()
-    event.clipboardData.setData('text/plain', grid.copy(column))
+    event.clipboardData?.setData('text/plain', grid.copy(column, rowOf(document.activeElement)))
   }
-  const onPaste = (event: React.ClipboardEvent) => {
-    const column = cellOf(event.target)
-    const text = event.clipboardData.getData('text/plain').replace(/\r?\n$/, '')
+  const onPaste = (event: ClipboardEvent) => {
+    const column = cellOf(document.activeElement)
+    const text = (event.clipboardData?.getData('text/plain') ?? '').replace(/\r?\n$/, '')
     if (column === undefined || text === '') return
     event.preventDefault()
     const cells = text.split(/\r?\n/).map((line) => line.split('\t'))
     // One value goes into all chosen rows, as it does in a spreadsheet.
-    if (cells.length === 1 && cells[0]?.length === 1 && grid.chosen.length > 1) return grid.setAll(column, text)
-    grid.put(`${cells.length} row${cells.length === 1 ? '' : 's'} pasted.`, cells, column)
+    const row = rowOf(document.activeElement)
+    if (cells.length === 1 && cells[0]?.length === 1) return grid.setAll(column, text, row)
+    grid.put(`${cells.length} row${cells.length === 1 ? '' : 's'} pasted.`, cells, column, row)
   }
+  useClipboard(onCopy, onPaste)
   const onFocus = (event: React.FocusEvent) => {
     const column = cellOf(event.target)
     if (column !== undefined) grid.setColumn(column)
   }
-  return { onKeyDown, onCopy, onPaste, onFocus }
+  return { onKeyDown, onFocus }
+}
+
+/** A browser tells of copying to the page as a whole, unless it is in a field. */
+function useClipboard(onCopy: (event: ClipboardEvent) => void, onPaste: (event: ClipboardEvent) => void): void {
+  useEffect(() => {
+    document.addEventListener('copy', onCopy)
+    document.addEventListener('paste', onPaste)
+    return () => {
+      document.removeEventListener('copy', onCopy)
+      document.removeEventListener('paste', onPaste)
+    }
+  })
 }

@@ -24,6 +24,22 @@ const put = (jobId: string, history: History) => {
 }
 const of = (jobId: string) => histories.get(jobId) ?? none
 
+/** What is being sent: a step back waits for it, else it would take back the one before. */
+const pending = new Map<string, Promise<unknown>>()
+
+/** Runs after all that was begun before it. */
+export function inTurn<T>(jobId: string, work: () => Promise<T>): Promise<T> {
+  const turn = (pending.get(jobId) ?? Promise.resolve()).then(work, work)
+  pending.set(
+    jobId,
+    turn.catch(() => undefined),
+  )
+  return turn
+}
+
+/** The history as it is at this moment. */
+export const historyNow = of
+
 /** What was done to a job from this page. */
 export function useHistory(jobId: string): History {
   return useSyncExternalStore(

@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { formatNode, nodeFamily, type BusNode } from '@calm/core/bus'
 import type { Job } from '@calm/core/job'
 import { kindFacts, lampWords, restartRules, waysOfSetting, type DeviceKindFacts } from '@calm/core/kind'
@@ -5,10 +6,11 @@ import { kindFacts, lampWords, restartRules, waysOfSetting, type DeviceKindFacts
 /** What is known of a kind, folded until it is asked for. */
 export function KindFacts({ job, kind }: { job: Job; kind: string }) {
   const facts = kindFacts(kind, job.kinds)
+  const [isOpen, setOpen] = useState(false)
   return (
-    <details className="kind-facts">
+    <details className="kind-facts" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary>What is known of: {facts.name.toLowerCase()}</summary>
-      <KindFactList facts={facts} />
+      {isOpen && <KindFactList facts={facts} />}
     </details>
   )
 }

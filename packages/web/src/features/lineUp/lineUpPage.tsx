@@ -1,4 +1,4 @@
-import { useRef } from 'react'
+import { useCallback, useLayoutEffect, useRef } from 'react'
 import { useSearchParams } from 'react-router'
 import { useStage } from '../../shell'
 import { AskedView } from './askedView'
@@ -20,24 +20,29 @@ export function LineUpPage() {
   const main = useRef<HTMLElement>(null)
   const view = viewOf(search.get('view'))
   const selectedId = search.get('device') ?? undefined
-  const put = (changes: Readonly<Record<string, string | undefined>>) =>
-    setSearch(
-      (before) => {
-        const next = new URLSearchParams(before)
-        for (const [name, value] of Object.entries(changes)) {
-          if (value === undefined || value === '') next.delete(name)
-          else next.set(name, value)
-        }
-        return next
-      },
-      { replace: true },
-    )
+  const current = useRef(search)
+  useLayoutEffect(() => {
+    current.current = search
+  }, [search])
+  const put = useCallback(
+    (changes: Readonly<Record<string, string | undefined>>) => {
+      const next = new URLSearchParams(current.current)
+      for (const [name, value] of Object.entries(changes)) {
+        if (value === undefined || value === '') next.delete(name)
+        else next.set(name, value)
+      }
+      // A second change before the page has followed the first goes on from it.
+      current.current = next
+      setSearch(next, { replace: true })
+    },
+    [setSearch],
+  )
   const dialogs = useDialogs()
   useUndoKeys(
     () => lineUp.attempt(lineUp.undo()),
     () => lineUp.attempt(lineUp.redo()),
   )
-  const pick = (deviceId: string) => put({ device: deviceId })
+  const pick = useCallback((deviceId: string) => put({ device: deviceId }), [put])
   const pickInTable = (deviceId: string) => put({ device: deviceId, view: undefined, show: undefined, q: undefined })
   const head = (
     <LineUpHead

@@ -190,7 +190,7 @@ function Preview({
             <tr key={port.id} className="stays">
               <th scope="row">{device.tag}</th>
               <td className="typed">{port.address ?? '–'}</td>
-              <td>
+              <td className="then">
                 <Glyph state={/^Proven/.test(because) ? 'proven' : 'parked'} size={14} /> stays
               </td>
               <td className="soft">{because}</td>

@@ -82,6 +82,7 @@ describe('which lines are shown', () => {
     expect(tags({ sorting: sortingOf('address') })).toEqual(['EM-10', 'EM-2', 'PD-1'])
     expect(tags({ sorting: sortingOf('tag') })).toEqual(['EM-2', 'EM-10', 'PD-1'])
     expect(tags({ sorting: sortingOf('tag.down') })).toEqual(['PD-1', 'EM-10', 'EM-2'])
+    expect(tags({ sorting: sortingOf('address.down') })).toEqual(['EM-2', 'EM-10', 'PD-1'])
     expect(sortingOf('colour')).toBeUndefined()
     expect(compareCells('', 'a')).toBe(1)
   })

@@ -32,7 +32,9 @@ export function shownLines(
   if (!sorting) return kept
   const column = deviceColumn(sorting.column)
   const keyed = kept.map((line) => ({ line, key: column.text(line.device, job) }))
-  keyed.sort((a, b) => compareCells(a.key, b.key) * (sorting.down ? -1 : 1))
+  // Blanks stand last in both directions.
+  const turn = (a: string, b: string) => (sorting.down && a !== '' && b !== '' ? -1 : 1)
+  keyed.sort((a, b) => compareCells(a.key, b.key) * turn(a.key, b.key))
   return keyed.map(({ line }) => ({ ...line, behind: undefined, lastBehind: false }))
 }
 

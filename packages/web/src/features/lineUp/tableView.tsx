@@ -3,7 +3,7 @@ import type { Job } from '@calm/core/job'
 import { rungStateWords, type RungState } from '@calm/core/ladder'
 import type { DeviceColumnId } from '@calm/core/lineUp'
 import { Search } from 'lucide-react'
-import { useDeferredValue, useEffect, useMemo, useRef, useState, type RefObject } from 'react'
+import { useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import { usePageKeys } from '../../shell'
 import { Glyph } from '../../ui'
 import { columnSets, type ColumnSet } from './columnSets'
@@ -17,6 +17,8 @@ import { useGrid } from './useGrid'
 import type { LineUp } from './useLineUp'
 
 const SIFTED: readonly RungState[] = ['at-odds', 'waiting', 'in-hand', 'not-started', 'proven', 'parked']
+
+const FOLLOWS_MS = 400
 
 interface ViewProps {
   readonly head: React.ReactNode
@@ -36,17 +38,31 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
   const [scroller, setScroller] = useState<HTMLElement | null>(null)
   const lines = useMemo(() => linesOf(job, findings), [job, findings])
   const state = search.get('show') ?? undefined
-  const text = useDeferredValue(search.get('q') ?? '')
+  // Kept here while it is typed; the address of the page follows a moment later.
+  const [typed, setTyped] = useState(search.get('q') ?? '')
+  const text = useDeferredValue(typed)
+  const putLatest = useRef(put)
+  useLayoutEffect(() => {
+    putLatest.current = put
+  })
+  useEffect(() => {
+    const timer = setTimeout(() => putLatest.current({ q: typed }), FOLLOWS_MS)
+    return () => clearTimeout(timer)
+  }, [typed])
   const sorting = useMemo(() => sortingOf(search.get('sort')), [search])
   const columns = columnSets.find((each) => each.id === search.get('columns')) ?? (columnSets[0] as ColumnSet)
   const shown = useMemo(() => shownLines(lines, job, { state, text, sorting }), [lines, job, state, text, sorting])
   const selected = lines.find((line) => line.device.id === selectedId)
   // The address of the page follows a moment later; a second key press must go on from the line of the first.
   const latest = useRef(selectedId)
-  useEffect(() => {
-    latest.current = selectedId
+  const onTheirWay = useRef<string[]>([])
+  useLayoutEffect(() => {
+    const at = selectedId === undefined ? -1 : onTheirWay.current.indexOf(selectedId)
+    onTheirWay.current = at < 0 ? [] : onTheirWay.current.slice(at + 1)
+    if (onTheirWay.current.length === 0) latest.current = selectedId
   }, [selectedId])
   const select = (deviceId: string) => {
+    if (deviceId !== latest.current) onTheirWay.current.push(deviceId)
     latest.current = deviceId
     put({ device: deviceId })
   }
@@ -87,7 +103,7 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
   return (
     <>
       <section className="lu-table" aria-label="Devices" ref={setScroller}>
-        <div className="head">
+        <div className="head tall">
           {head}
           <div className="head-line second">
             <ColumnSets shown={columns.id} onShow={(id) => put({ columns: id === 'plan' ? undefined : id })} />
@@ -98,9 +114,9 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
                 type="search"
                 aria-label="Filter devices"
                 placeholder="Filter"
-                value={search.get('q') ?? ''}
-                onChange={(event) => put({ q: event.target.value })}
-                onKeyDown={(event) => event.key === 'Escape' && put({ q: undefined })}
+                value={typed}
+                onChange={(event) => setTyped(event.target.value)}
+                onKeyDown={(event) => event.key === 'Escape' && setTyped('')}
               />
             </label>
             <Sift lines={lines} shown={state} onShow={(next) => put({ show: next })} />

@@ -3,7 +3,7 @@ import { nodeFamily } from '@calm/core/bus'
 import type { Finding, Fix } from '@calm/core/findings'
 import { lineMedia, type Device, type Job } from '@calm/core/job'
 import { ChevronLeft, ChevronRight, Pencil, Plus } from 'lucide-react'
-import { useMemo, useState } from 'react'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { Glyph } from '../../ui'
 import { busiestNetwork } from './busiestNetwork'
 import type { Dialogs } from './lineUpDialogs'
@@ -26,7 +26,9 @@ interface TapeProps {
 }
 
 /** The addresses of one network, or the nodes of one line, as a ruler with the key to its marks. */
-export function Tape({ job, shownId, selected, findings, onShow, onPick, lineUp, dialogs }: TapeProps) {
+export function Tape({ job: current, shownId, selected, findings, onShow, onPick, lineUp, dialogs }: TapeProps) {
+  // The row that is edited is drawn first; the ruler follows.
+  const job = useDeferredValue(current)
   const line = job.lines.find((each) => each.id === shownId)
   const networkId = shownId ?? selected?.ports[0]?.networkId ?? busiestNetwork(job)
   const [window, setWindow] = useState<{ readonly of: string | undefined; readonly index: number }>({

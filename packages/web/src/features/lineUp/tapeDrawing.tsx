@@ -1,5 +1,5 @@
 import { formatIpv4, octetsOf } from '@calm/core/address'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import type { Tape, Tick } from './tapeModel'
 
 /** A mark is this wide; the ruler of a small network has more room between them. */
@@ -65,7 +65,13 @@ function labels(
 const lastOctet = (tick: Tick) => octetsOf(tick.address)[3]
 
 /** The ruler of addresses. A tick that is somebody's can be pressed; the whole is told in one sentence. */
-export function TapeDrawing({ tape, onPick }: { tape: Tape; onPick: (deviceId: string) => void }) {
+export const TapeDrawing = memo(function TapeDrawing({
+  tape,
+  onPick,
+}: {
+  tape: Tape
+  onPick: (deviceId: string) => void
+}) {
   const { ticks } = tape
   const step = stepFor(ticks.length)
   const at = (index: number) => index * step + (step - MARK) / 2
@@ -153,7 +159,7 @@ export function TapeDrawing({ tape, onPick }: { tape: Tape; onPick: (deviceId: s
       )}
     </svg>
   )
-}
+})
 
 /** What stands at one address, in words. */
 function tickWords({ address, state, tags, foundHere }: Tick): string {

@@ -34,25 +34,32 @@ export function useGrid({ job, lines, columns, lineUp, selectedId, onSelect }: G
   const chosen =
     from === undefined || to === undefined || from < 0 ? [] : lines.slice(from, to + 1).map((line) => line.device)
 
-  const choose = (deviceId: string, extend: boolean) => {
+  /** @param fromId where the choice begins when it is extended: the row that has the focus, else the chosen one */
+  const choose = (deviceId: string, extend: boolean, fromId = selectedId) => {
     setProblems([])
-    if (extend && selectedId !== undefined) setRange({ anchorId: range?.anchorId ?? selectedId, focusId: deviceId })
-    else {
-      setRange(undefined)
-      onSelect(deviceId)
-    }
+    if (extend && fromId !== undefined)
+      return setRange((before) => ({ anchorId: before?.anchorId ?? fromId, focusId: deviceId }))
+    setRange(undefined)
+    onSelect(deviceId)
   }
   const chooseAll = () => {
     const [first, last] = [lines[0], lines.at(-1)]
     if (first && last) setRange({ anchorId: first.device.id, focusId: last.device.id })
   }
 
-  /** Puts texts into cells from the first chosen row on; all or nothing. */
-  const put = (say: string, cells: readonly (readonly string[])[], at: DeviceColumnId) => {
-    const start = columns.indexOf(at)
+  /** The rows that something done in a row is meant for: those chosen with it, else itself alone. */
+  const meantBy = (rowId: string | undefined) => {
+    if (rowId === undefined || chosen.some((device) => device.id === rowId)) return chosen
+    const line = lines[indexOf(rowId)]
+    return line ? [line.device] : []
+  }
+  /** Puts texts into cells from one row on; all or nothing. */
+  const put = (say: string, cells: readonly (readonly string[])[], at: DeviceColumnId, rowId?: string) => {
+    const first = indexOf(meantBy(rowId)[0]?.id)
+    if (first < 0) return
     const edit = blockEdit(
       job,
-      { devices: lines.slice(Math.max(0, from ?? 0)).map((line) => line.device), columns: columns.slice(start), cells },
+      { devices: lines.slice(first).map((line) => line.device), columns: columns.slice(columns.indexOf(at)), cells },
       newId,
     )
     setProblems(edit.problems)
@@ -69,13 +76,17 @@ export function useGrid({ job, lines, columns, lineUp, selectedId, onSelect }: G
       at,
     )
   }
-  /** One text into the cells of all chosen rows. */
-  const setAll = (at: DeviceColumnId, text: string) =>
+  /** One text into the cells of all rows that are meant. */
+  const setAll = (at: DeviceColumnId, text: string, rowId?: string) => {
+    const meant = meantBy(rowId)
+    const say = meant.length === 1 ? `${meant[0]?.tag} changed.` : `${meant.length} rows changed.`
     put(
-      `${chosen.length} rows changed.`,
-      chosen.map(() => [text]),
+      say,
+      meant.map(() => [text]),
       at,
+      rowId,
     )
+  }
 
   return {
     chosen,
@@ -94,7 +105,8 @@ export function useGrid({ job, lines, columns, lineUp, selectedId, onSelect }: G
     setAll,
     problems,
     forget: () => setProblems([]),
-    copy: (at: DeviceColumnId) => cellsAsText(job, chosen, [at]),
+    copy: (at: DeviceColumnId, rowId?: string) => cellsAsText(job, meantBy(rowId), [at]),
+    meantBy,
   }
 }
 

@@ -14,7 +14,7 @@ import {
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { newId, ProblemError, useJobChange } from '../../api'
-import { remember, stepBack, stepForth, useHistory } from './history'
+import { historyNow, inTurn, remember, stepBack, stepForth, useHistory } from './history'
 
 /** Fields of findings' fixes that are numbers in the job. */
 const NUMBERS = new Set(['prefix', 'unitId', 'node', 'startUpSeconds', 'handsOnSeconds'])
@@ -38,8 +38,9 @@ export function useLineUp(job: Job) {
     })
 
   /** Changes that belong together, with how they are called. */
-  const change = async (say: string, changes: readonly Change[]) => {
-    if (changes.length === 0) return
+  const change = (say: string, changes: readonly Change[]) =>
+    changes.length === 0 ? Promise.resolve() : inTurn(job.id, () => changeNow(say, changes))
+  const changeNow = async (say: string, changes: readonly Change[]) => {
     const back = wayBackOf(now(), changes)
     await send(changes).catch((reason: unknown) => {
       throw changes.length <= FEW ? atFields(reason) : reason
@@ -84,8 +85,10 @@ export function useLineUp(job: Job) {
     mutateAsync({ method: 'POST', path: `/jobs/${job.id}/handshakes`, body: ends })
 
   /** The step before, or the one that was taken back, on the job as it stands now. */
-  const travel = async (direction: 'back' | 'forth') => {
-    const entry = (direction === 'back' ? history.done : history.undone).at(-1)
+  const travel = (direction: 'back' | 'forth') => inTurn(job.id, () => travelNow(direction))
+  const travelNow = async (direction: 'back' | 'forth') => {
+    const { done, undone } = historyNow(job.id)
+    const entry = (direction === 'back' ? done : undone).at(-1)
     const step = direction === 'back' ? stepBack : stepForth
     if (!entry) return
     const before = now()
