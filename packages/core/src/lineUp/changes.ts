@@ -60,7 +60,68 @@ const LISTS = {
  * is known to the server alone and arrives with the next fetch.
  */
 export function applyChanges(job: Job, changes: readonly Change[]): Job {
-  return changes.reduce(applyChange, job)
+  let now = job
+  for (let k = 0; k < changes.length;) {
+    const run = addsFrom(changes, k)
+    if (run.length > 1) now = applyAdds(now, run)
+    else {
+      const change = changes[k]
+      if (change) now = applyChange(now, change)
+    }
+    k += Math.max(1, run.length)
+  }
+  return now
+}
+
+type AddChange = Extract<Change, { op: 'add' }>
+
+function addsFrom(changes: readonly Change[], from: number): readonly AddChange[] {
+  const run: AddChange[] = []
+  for (let k = from; k < changes.length; k += 1) {
+    const change = changes[k]
+    if (change?.op !== 'add') break
+    run.push(change)
+  }
+  return run
+}
+
+/** Many new rows at once: a table of thousands would otherwise be copied thousands of times. */
+function applyAdds(job: Job, run: readonly AddChange[]): Job {
+  const ofDevice = new Map<unknown, AddChange[]>()
+  const rows = new Map<RowTable, Row[]>()
+  for (const change of run) {
+    if (change.table === 'port' || change.table === 'node') {
+      const known = ofDevice.get(change.fields.deviceId)
+      if (known) known.push(change)
+      else ofDevice.set(change.fields.deviceId, [change])
+    } else {
+      const known = rows.get(change.table) ?? []
+      rows.set(change.table, known)
+      known.push(newRow(change))
+    }
+  }
+  const lists = Object.fromEntries(
+    [...rows].flatMap(([table, added]) =>
+      table === 'job' || table === 'port' || table === 'node'
+        ? []
+        : [[LISTS[table], [...(job[LISTS[table]] as readonly Row[]), ...added]]],
+    ),
+  )
+  const next: Job = { ...job, ...lists }
+  if (ofDevice.size === 0) return next
+  return {
+    ...next,
+    devices: next.devices.map((device) => {
+      const own = ofDevice.get(device.id)
+      if (!own) return device
+      const added = (table: RowTable) => own.filter((change) => change.table === table)
+      return {
+        ...device,
+        ports: added('port').reduce<readonly Row[]>(changedRows, device.ports) as Device['ports'],
+        nodes: added('node').reduce<readonly Row[]>(changedRows, device.nodes) as Device['nodes'],
+      }
+    }),
+  }
 }
 
 function applyChange(job: Job, change: Change): Job {
@@ -90,16 +151,19 @@ const NEW_ROW: Readonly<Partial<Record<RowTable, RowFields>>> = {
   acceptance: { who: '', at: 0 },
 }
 
+function newRow({ table, id, fields: said }: AddChange): Row {
+  const { deviceId: _deviceId, ...fields } = said
+  return { ...NEW_ROW[table], ...fields, id, version: 1 }
+}
+
 function changedRows(rows: readonly Row[], change: Exclude<Change, { op: 'restore' }>): readonly Row[] {
   switch (change.op) {
     case 'set':
       return rows.map((row) => (row.id === change.id ? { ...row, ...change.fields, version: row.version + 1 } : row))
     case 'remove':
       return rows.filter((row) => row.id !== change.id)
-    case 'add': {
-      const { deviceId: _deviceId, ...fields } = change.fields
-      return [...rows, { ...NEW_ROW[change.table], ...fields, id: change.id, version: 1 }]
-    }
+    case 'add':
+      return [...rows, newRow(change)]
   }
 }
 
@@ -108,6 +172,27 @@ const withoutLinksTo = (job: Job, deviceId: string): Job => ({
   devices: job.devices.map((device) => (device.behindId === deviceId ? { ...device, behindId: null } : device)),
   handshakes: job.handshakes.filter((each) => each.controllerId !== deviceId && each.deviceId !== deviceId),
 })
+
+/** Rows by table and id, looked up many times while changes are followed one by one. */
+function lookInto(job: Job) {
+  const tables = new Map<RowTable, Map<string, Row & RowFields>>()
+  const rowsById = (table: RowTable) => {
+    const known = tables.get(table)
+    if (known) return known
+    const made = new Map(rowsOf(job, table).map((row) => [row.id, row as Row & RowFields]))
+    tables.set(table, made)
+    return made
+  }
+  return {
+    row: (table: RowTable, id: string) => rowsById(table).get(id),
+    follow: (change: Change) => {
+      const rows = rowsById(change.table)
+      const row = rows.get(change.id)
+      if (change.op === 'remove') rows.delete(change.id)
+      else if (change.op === 'set' && row) rows.set(change.id, { ...row, ...change.fields, version: row.version + 1 })
+    },
+  }
+}
 
 /** The way back of one change. `expect` is what must stand there still, for the way back to be right. */
 type StepBack =
@@ -125,18 +210,25 @@ export type WayBack = readonly StepBack[]
 
 /** How changes are taken back, made from the job as it stands before them. */
 export function wayBackOf(before: Job, changes: readonly Change[]): WayBack {
-  let job = before
+  const rows = lookInto(before)
+  const added = new Set<string>()
   const steps: StepBack[] = []
   for (const change of changes) {
     const { table, id } = change
+    // A row that is added here goes as a whole; what is changed of it meanwhile needs no way back of its own.
+    if (change.op === 'add') {
+      added.add(id)
+      // A port goes and comes with its device.
+      if (added.has(String(change.fields.deviceId))) continue
+    } else if (added.has(id)) continue
     if (change.op === 'add' || change.op === 'restore') steps.push({ op: 'remove', table, id })
     else if (change.op === 'remove') steps.push({ op: 'restore', table, id })
     else {
-      const row = rowIn(job, table, id)
+      const row = rows.row(table, id)
       const fields = Object.fromEntries(Object.keys(change.fields).map((name) => [name, row?.[name]]))
       steps.push({ op: 'set', table, id, fields, expect: change.fields })
     }
-    job = applyChange(job, change)
+    rows.follow(change)
   }
   return steps.reverse()
 }
@@ -147,14 +239,14 @@ export function wayBackOf(before: Job, changes: readonly Change[]): WayBack {
  */
 export function changesBack(job: Job, way: WayBack): Result<readonly Change[]> {
   const changes: Change[] = []
-  let now = job
+  const rows = lookInto(job)
   for (const step of way) {
     const { table, id } = step
     if (step.op === 'restore') {
       changes.push({ op: 'restore', table, id })
       continue
     }
-    const row = rowIn(now, table, id)
+    const row = rows.row(table, id)
     if (!row) return gone(table)
     if (step.op === 'remove') changes.push({ op: 'remove', table, id, version: row.version })
     else {
@@ -163,7 +255,7 @@ export function changesBack(job: Job, way: WayBack): Result<readonly Change[]> {
       changes.push({ op: 'set', table, id, version: row.version, fields: step.fields })
     }
     const last = changes.at(-1)
-    if (last) now = applyChange(now, last)
+    if (last) rows.follow(last)
   }
   return ok(changes)
 }

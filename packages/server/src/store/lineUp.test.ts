@@ -137,7 +137,11 @@ const deeds: Readonly<Record<string, Deed>> = {
           ]
         : [],
     ),
-  add: (job, seed) => [newDevice(`ADD-${seed}-${job.devices.length}`, { startUpSeconds: seed })],
+  add: (job, seed) => {
+    const device = newDevice(`ADD-${seed}-${job.devices.length}`, { startUpSeconds: seed })
+    const fields = { ...blankPort, address: `10.20.41.${seed % 250}`, deviceId: device.id }
+    return [device, { op: 'add', table: 'port', id: randomUUID(), fields }]
+  },
   remove: (job, seed) => {
     const row = pick(job.devices, seed)
     return row ? [{ op: 'remove', table: 'device', id: row.id, version: row.version }] : []
