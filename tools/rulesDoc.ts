@@ -2,9 +2,10 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { networkRules, portRules } from '@calm/core/address'
+import { macTwice, networkRules, portRules } from '@calm/core/address'
 import { busRules } from '@calm/core/bus'
 import { severities, type Rule } from '@calm/core/findings'
+import { deviceRules } from '@calm/core/lineUp'
 import { termCatalogue } from '@calm/core/terms'
 
 const file = join(dirname(dirname(fileURLToPath(import.meta.url))), 'docs', 'rules.md')
@@ -37,15 +38,17 @@ const text = [
   'Made from the rule catalogue by `npm run docs`; do not edit by hand.',
   '',
   table('At every port that has an address', portRules),
+  table('At every port with a hardware address', [macTwice]),
   table('At every network', networkRules),
-  table('At every node of a bus', busRules),
+  table('At every node of a bus, and at units behind a gateway', busRules),
+  table('At every device', deviceRules),
   terms,
 ].join('\n')
 
 if (!process.argv.includes('--check')) {
   writeFileSync(file, text)
   console.log(
-    `${portRules.length + networkRules.length + busRules.length} rules, ${termCatalogue.length} terms written to docs/rules.md`,
+    `${portRules.length + 1 + networkRules.length + busRules.length + deviceRules.length} rules, ${termCatalogue.length} terms written to docs/rules.md`,
   )
 } else if (readFileSync(file, 'utf8') !== text) {
   console.error('docs/rules.md is not what the rule catalogue says. Run: npm run docs')

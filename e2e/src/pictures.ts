@@ -23,6 +23,28 @@ async function takePictures(page: Page, url: string): Promise<void> {
   await page.getByText('Two devices, one address').first().waitFor()
   await shot('line-up')
 
+  await page.getByRole('button', { name: 'Setting', exact: true }).click()
+  await page.locator('tr', { hasText: 'OT-211' }).locator('td').last().click()
+  await page.getByRole('button', { name: 'Pump house serial', exact: true }).click()
+  await page.getByRole('list', { name: /Nodes of/ }).waitFor()
+  await shot('setting')
+  await page.getByRole('button', { name: 'Plan', exact: true }).click()
+  await page.getByRole('button', { name: 'More of the line-up' }).click()
+  await page.getByRole('menuitem', { name: 'Plan addresses for many' }).click()
+  await page.getByRole('dialog').getByLabel('For', { exact: true }).selectOption('all')
+  await page.getByText('Proven at its address.').first().waitFor()
+  await shot('renumber')
+  await page.keyboard.press('Escape')
+  for (const [view, name] of [
+    ['Picture', 'picture'],
+    ['Findings', 'findings'],
+    ['Asked', 'asked'],
+  ] as const) {
+    await page.getByRole('button', { name: new RegExp(`^${view}`) }).click()
+    await page.getByRole('region', { name: new RegExp(`^${view}`) }).waitFor()
+    await shot(name)
+  }
+
   await stage(page, 'Terms').click()
   await page.getByText('9 of 10', { exact: true }).waitFor()
   await shot('terms')
@@ -56,7 +78,7 @@ async function takePictures(page: Page, url: string): Promise<void> {
   await shot('bench')
 }
 
-const app = await startApp()
+const app = await startApp(false)
 const browser = await chromium.launch({ executablePath: chromiumPath, args: chromiumFlags })
 try {
   await takePictures(await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' }), app.url)
