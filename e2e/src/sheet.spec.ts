@@ -250,7 +250,7 @@ test('a kind file: wrong ones are refused with every place, a good one can be us
   await page.keyboard.press('Escape')
   await row(page, 'PLC-1').locator('td').last().click()
   await page.getByLabel('Kind of PLC-1').selectOption('own-controller')
-  await expect(page.getByText('What is known of: compact controller, own')).toBeVisible()
+  await expect(page.getByText('What is known of: Compact controller, own')).toBeVisible()
 })
 
 test('the picture: alike ones are opened, a device picked there is picked in the table', async ({ page }) => {

@@ -117,6 +117,16 @@ describe('findings of a bus', () => {
     ])
   })
 
+  test('a node outside the numbering, as after the numbering was changed, with a free one offered', () => {
+    const [finding] = checkBus(bus([holder('A', 100), holder('B', 5)], octal))
+    expect(finding).toMatchObject({
+      rule: 'bus.node-out-of-range',
+      found: 'decimal 100',
+      expected: 'a node from 0 to 77 octal',
+    })
+    expect(finding?.fixes[0]?.edits[0]?.value).toBe('0')
+  })
+
   test('a gap in a numbered row of three or more', () => {
     expect(found(bus([holder('A', 1), holder('B', 2), holder('C', 4)]))).toEqual(['C: bus.gap-in-row'])
     expect(found(bus([holder('A', 1), holder('C', 3)]))).toEqual([])

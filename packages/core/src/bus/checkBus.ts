@@ -1,6 +1,6 @@
 import { applyRule, bySeverity, type Finding, type Fix, type Rule, type Subject } from '../findings'
 import type { NodeFamily } from './family'
-import { describeNode, formatNode, type BusNode } from './node'
+import { describeNode, formatNode, rangeText, type BusNode } from './node'
 
 /** One node of a bus: a device, or one of its several (an axis, a second port). */
 export interface NodeHolder {
@@ -138,6 +138,24 @@ const defaultTwice: Rule<HolderOnBus> = {
   source: 'common practice, no source',
 }
 
+const outOfRange: Rule<HolderOnBus> = {
+  id: 'bus.node-out-of-range',
+  title: 'No such node on this bus',
+  severity: 'will-not-work',
+  summary: 'A node lies outside what the numbering of its bus allows, mostly after the numbering was changed.',
+  appliesTo: () => true,
+  check: ({ node, bus }) => node >= bus.family.first && node <= bus.family.last,
+  found: ({ node }) => `decimal ${node}`,
+  expected: ({ bus }) => `a node from ${rangeText(bus.family)}`,
+  why: ({ holder, node, bus }) =>
+    `${holder.tag} is planned at decimal ${node}; ${bus.name} has nodes from ${rangeText(bus.family)}.`,
+  fixes: ({ holder, bus }) =>
+    freeNodes(bus)
+      .slice(0, 1)
+      .map((free) => setNode(holder, free, bus)),
+  source: 'common practice, no source; the range of each family names its own',
+}
+
 const gapInRow: Rule<HolderOnBus> = {
   id: 'bus.gap-in-row',
   title: 'A gap in the row',
@@ -156,7 +174,7 @@ const gapInRow: Rule<HolderOnBus> = {
 }
 
 /** What is looked for at every node of a bus. */
-export const busRules: readonly Rule<HolderOnBus>[] = [duplicateNode, masterOnNode, defaultTwice, gapInRow]
+export const busRules: readonly Rule<HolderOnBus>[] = [outOfRange, duplicateNode, masterOnNode, defaultTwice, gapInRow]
 
 /** Everything that the bus rules find, unsafe first. */
 export function checkBus(bus: Bus): readonly Finding[] {

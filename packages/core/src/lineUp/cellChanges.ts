@@ -1,7 +1,7 @@
 import { blankDevice, blankPort, type Device, type Job } from '../job'
 import { kindFacts } from '../kind'
 import type { Change } from './changes'
-import type { CellEdit } from './columns'
+import type { CellEdit } from './column'
 
 /** Several cells of one device as one edit. */
 export function mergedEdits(edits: readonly CellEdit[]): CellEdit {

@@ -2,7 +2,8 @@ import type { Device, Job } from '../job'
 import { ok, refusal, type Refusal, type Result } from '../units'
 import { cellChanges, mergedEdits, newDeviceChanges, nextPosition } from './cellChanges'
 import type { Change } from './changes'
-import { deviceColumn, deviceColumns, type CellEdit, type DeviceColumnId } from './columns'
+import type { CellEdit, DeviceColumnId } from './column'
+import { deviceColumn, deviceColumns } from './columns'
 
 /** Which column of a table holds what; `undefined` where a column is left out. */
 export type ColumnMatch = readonly (DeviceColumnId | undefined)[]

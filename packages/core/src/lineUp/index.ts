@@ -10,7 +10,8 @@ export {
   type WayBack,
 } from './changes'
 export { checkLineUp, standingFindings, type AcceptedFinding } from './checkLineUp'
-export { deviceColumn, deviceColumns, type CellEdit, type DeviceColumn, type DeviceColumnId } from './columns'
+export type { CellEdit, DeviceColumn, DeviceColumnId } from './column'
+export { deviceColumn, deviceColumns } from './columns'
 export {
   matchColumns,
   readDeviceRows,

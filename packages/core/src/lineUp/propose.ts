@@ -76,7 +76,7 @@ export function proposeFrom(free: FreeFinder, network: PlannedNetwork, job: Job,
   const blockText = `.${block[0]} to .${block[1]}`
   const inBlock = free.take(blockRange(network, block))
   if (inBlock !== undefined) {
-    const name = kindFacts(kind, job.kinds).name.toLowerCase()
+    const name = kindFacts(kind, job.kinds).name
     return {
       address: inBlock,
       reasons: ['Free in the plan', `In the block for ${name}, ${blockText}`, 'Outside DHCP and reserved ranges'],

@@ -1,2 +1,3 @@
 export * from './entities'
+export type * from './rows'
 export { openDatabase } from './open'

@@ -33,7 +33,7 @@ export function AskedView({ head, job, lineUp, onPick }: ViewProps) {
   const devicesOf = (request: AskedOfOthers) => job.devices.filter((device) => request.deviceIds.includes(device.id))
   return (
     <section className="lu-wide asked" aria-label="Asked of others">
-      <div className="head tall">
+      <div className="head lines">
         {head}
         <div className="head-line second no-print">
           <button type="button" className="quiet" onClick={() => dialogs.open({ kind: 'request' })}>

@@ -100,6 +100,7 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
                   )
                 }
               />
+              {port.school !== null && <p className="note">{schools[port.school].consequences.join(' ')}</p>}
             </dd>
           </>
         )}

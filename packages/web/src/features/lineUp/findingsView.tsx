@@ -31,7 +31,7 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
   }))
   return (
     <section className="lu-wide" aria-label="Findings">
-      <div className="head tall">{head}</div>
+      <div className="head lines">{head}</div>
       {findings.length === 0 && <p className="soft mt-4">Nothing in the plan speaks against it.</p>}
       {groups.map(({ severity, list }) =>
         list.length === 0 ? null : (

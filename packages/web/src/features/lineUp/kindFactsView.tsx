@@ -9,7 +9,7 @@ export function KindFacts({ job, kind }: { job: Job; kind: string }) {
   const [isOpen, setOpen] = useState(false)
   return (
     <details className="kind-facts" onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary>What is known of: {facts.name.toLowerCase()}</summary>
+      <summary>What is known of: {facts.name}</summary>
       {isOpen && <KindFactList facts={facts} />}
     </details>
   )

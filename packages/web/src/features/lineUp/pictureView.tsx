@@ -26,7 +26,7 @@ export function PictureView({ head, job, selectedId, onPick }: ViewProps) {
   }
   return (
     <section className="lu-wide" aria-label="Picture">
-      <div className="head tall">
+      <div className="head lines">
         {head}
         {unfolded.size > 0 && (
           <div className="head-line second">

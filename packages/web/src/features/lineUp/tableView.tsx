@@ -103,7 +103,7 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
   return (
     <>
       <section className="lu-table" aria-label="Devices" ref={setScroller}>
-        <div className="head tall">
+        <div className="head lines">
           {head}
           <div className="head-line second">
             <ColumnSets shown={columns.id} onShow={(id) => put({ columns: id === 'plan' ? undefined : id })} />

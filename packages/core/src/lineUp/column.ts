@@ -1,0 +1,101 @@
+import type { Device, Job, Port } from '../job'
+import { ok, type Result } from '../units'
+import { readText } from './cells'
+
+/** What a cell says of a device: fields of its row, fields of its first port, or its nodes. */
+export interface CellEdit {
+  readonly device?: Partial<Omit<Device, 'id' | 'version' | 'ports' | 'nodes'>>
+  readonly port?: Partial<Omit<Port, 'id' | 'version'>>
+  readonly nodes?: readonly { readonly lineId: string; readonly node: number | null }[]
+}
+
+/** One column of the device table: shown, typed, pasted, read from a file and written to one. */
+export interface DeviceColumn {
+  readonly id: DeviceColumnId
+  readonly name: string
+  /** Heads under which it is found in a spreadsheet, in small letters without spaces and marks. */
+  readonly heads: readonly string[]
+  /** Set in the typed face: addresses, numbers, codes. */
+  readonly typed: boolean
+  readonly text: (device: Device, job: Job) => string
+  /** @param device `undefined` for a row that becomes a new device */
+  readonly read: (text: string, job: Job, device: Device | undefined) => Result<CellEdit>
+  /** What can stand there, where that is a list. */
+  readonly choices?: (job: Job) => readonly string[]
+}
+
+export type DeviceColumnId =
+  | 'tag'
+  | 'what'
+  | 'kind'
+  | 'place'
+  | 'isolation'
+  | 'behind'
+  | 'network'
+  | 'address'
+  | 'mask'
+  | 'gateway'
+  | 'tcpPort'
+  | 'mac'
+  | 'school'
+  | 'unitId'
+  | 'nodes'
+  | 'asFound'
+  | 'orderCode'
+  | 'orderCodeFound'
+  | 'serialNumber'
+  | 'firmwareFound'
+  | 'firmwareNeeded'
+  | 'hostName'
+  | 'setting'
+  | 'effective'
+  | 'startUp'
+  | 'handsOn'
+  | 'note'
+
+type TextField = {
+  [K in keyof Device]: Device[K] extends string ? (string extends Device[K] ? K : never) : never
+}[keyof Device]
+
+/** A column that is one text of the device. */
+export function textColumn(
+  id: DeviceColumnId & TextField,
+  name: string,
+  heads: readonly string[],
+  typed = false,
+  most = 120,
+): DeviceColumn {
+  return {
+    id,
+    name,
+    heads,
+    typed,
+    text: (device) => device[id],
+    read: (text) => mapped(readText(text, most), (value) => ({ device: { [id]: value } })),
+  }
+}
+
+export const mapped = <T, R>(result: Result<T>, make: (value: T) => R): Result<R> =>
+  result.ok ? ok(make(result.value)) : result
+
+/** A column of the first port; a device without a port has a blank there. */
+export function portColumn<T>(
+  column: Pick<DeviceColumn, 'id' | 'name' | 'heads' | 'choices'>,
+  text: (port: Port, job: Job) => string,
+  read: (text: string, job: Job) => Result<T>,
+  field: keyof Port,
+): DeviceColumn {
+  return {
+    ...column,
+    typed: column.id !== 'network' && column.id !== 'school',
+    text: (device, job) => (device.ports[0] ? text(device.ports[0], job) : ''),
+    read: (cell, job, device) => {
+      if (device && device.ports.length === 0 && cell.trim() === '') return ok({})
+      return mapped(read(cell, job), (value) => ({ port: { [field]: value } }))
+    },
+  }
+}
+
+/** Entries of a record of facts as a list to choose from. */
+export const named = <K extends string>(record: Readonly<Record<K, { readonly name: string }>>) =>
+  (Object.keys(record) as K[]).map((id) => [id, record[id].name] as const)
