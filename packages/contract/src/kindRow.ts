@@ -12,17 +12,34 @@ const sentences = Joi.array().items(sentence).max(40)
 const colour = Joi.string().valid('green', 'amber', 'red', 'blue', 'white')
 const hertz = finite.greater(0).max(20)
 
-const pattern = Joi.alternatives().try(
-  Joi.object({ shape: Joi.valid('off').required() }),
-  Joi.object({ shape: Joi.valid('steady').required(), colour: colour.required() }),
-  Joi.object({ shape: Joi.valid('flashing').required(), colour: colour.required(), hertz: hertz.required() }),
-  Joi.object({
-    shape: Joi.valid('in-turn').required(),
+/** One schema by what `shape` or `kind` says, so that a problem is told at its own field. */
+const byShape = (key: string, schemas: Readonly<Record<string, Joi.ObjectSchema>>) =>
+  Joi.alternatives().conditional(`.${key}`, {
+    switch: Object.entries(schemas).map(([is, then]) => ({ is, then })),
+    otherwise: Joi.object({ [key]: Joi.valid(...Object.keys(schemas)).required() }).unknown(),
+  })
+
+const pattern = byShape('shape', {
+  off: Joi.object({ shape: Joi.required() }),
+  steady: Joi.object({ shape: Joi.required(), colour: colour.required() }),
+  flashing: Joi.object({ shape: Joi.required(), colour: colour.required(), hertz: hertz.required() }),
+  'in-turn': Joi.object({
+    shape: Joi.required(),
     colours: Joi.array().items(colour).min(2).max(4).required(),
     hertz: hertz.required(),
   }),
-  Joi.object({ shape: Joi.valid('shows').required(), text: line.min(1).max(20).required() }),
-)
+  shows: Joi.object({ shape: Joi.required(), text: line.min(1).max(20).required() }),
+})
+
+const defaultAddress = byShape('kind', {
+  fixed: Joi.object({
+    kind: Joi.required(),
+    address: address.required(),
+    prefix: Joi.number().integer().min(1).max(32).strict().required(),
+  }),
+  lease: Joi.object({ kind: Joi.required() }),
+  none: Joi.object({ kind: Joi.required() }),
+})
 
 export const kindId = Joi.string()
   .max(40)
@@ -45,16 +62,7 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
     .items(Joi.valid(...rungs.map((rung) => rung.id)))
     .unique()
     .required(),
-  defaultAddress: Joi.alternatives()
-    .try(
-      Joi.object({
-        kind: Joi.valid('fixed').required(),
-        address: address.required(),
-        prefix: Joi.number().integer().min(1).max(32).strict().required(),
-      }),
-      Joi.object({ kind: Joi.valid('lease', 'none').required() }),
-    )
-    .required(),
+  defaultAddress: defaultAddress.required(),
   defaultNode: Joi.object({
     family: Joi.valid(...nodeFamilies.map((family) => family.id)).required(),
     node: Joi.number().integer().min(0).max(255).strict().allow(null).required(),

@@ -3,7 +3,7 @@ import type { Job } from '@calm/core/job'
 import { rungStateWords, type RungState } from '@calm/core/ladder'
 import type { DeviceColumnId } from '@calm/core/lineUp'
 import { Search } from 'lucide-react'
-import { useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react'
+import { useDeferredValue, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import { usePageKeys } from '../../shell'
 import { Glyph } from '../../ui'
 import { columnSets, type ColumnSet } from './columnSets'
@@ -17,8 +17,6 @@ import { useGrid } from './useGrid'
 import type { LineUp } from './useLineUp'
 
 const SIFTED: readonly RungState[] = ['at-odds', 'waiting', 'in-hand', 'not-started', 'proven', 'parked']
-
-const FOLLOWS_MS = 400
 
 interface ViewProps {
   readonly head: React.ReactNode
@@ -38,17 +36,10 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
   const [scroller, setScroller] = useState<HTMLElement | null>(null)
   const lines = useMemo(() => linesOf(job, findings), [job, findings])
   const state = search.get('show') ?? undefined
-  // Kept here while it is typed; the address of the page follows a moment later.
+  // Kept here while it is typed. The address of the page follows when the field is left: a change of it would cut off
+  // the way to another stage.
   const [typed, setTyped] = useState(search.get('q') ?? '')
   const text = useDeferredValue(typed)
-  const putLatest = useRef(put)
-  useLayoutEffect(() => {
-    putLatest.current = put
-  })
-  useEffect(() => {
-    const timer = setTimeout(() => putLatest.current({ q: typed }), FOLLOWS_MS)
-    return () => clearTimeout(timer)
-  }, [typed])
   const sorting = useMemo(() => sortingOf(search.get('sort')), [search])
   const columns = columnSets.find((each) => each.id === search.get('columns')) ?? (columnSets[0] as ColumnSet)
   const shown = useMemo(() => shownLines(lines, job, { state, text, sorting }), [lines, job, state, text, sorting])
@@ -116,6 +107,7 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
                 placeholder="Filter"
                 value={typed}
                 onChange={(event) => setTyped(event.target.value)}
+                onBlur={() => typed !== (search.get('q') ?? '') && put({ q: typed })}
                 onKeyDown={(event) => event.key === 'Escape' && setTyped('')}
               />
             </label>
