@@ -82,7 +82,10 @@ test('a two-axis drive with two ports: each node and address counts, and a clash
   await write(page, 'Number of axis 2 of PD-101', '1')
   await write(page, 'Number of node of PD-101', '1')
   await expect(page.getByRole('heading', { name: 'Two devices, one node' }).first()).toBeVisible()
-  await page.getByRole('group', { name: 'Line', exact: true }).getByRole('button', { name: /Motion$/ }).click()
+  await page
+    .getByRole('group', { name: 'Line', exact: true })
+    .getByRole('button', { name: /Motion$/ })
+    .click()
   await expect(page.getByRole('button', { name: /^1: PD-101 and PD-101 axis 2, wanted twice/ })).toBeVisible()
 
   await page.getByRole('button', { name: 'Add another port' }).click()

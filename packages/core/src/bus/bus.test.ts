@@ -139,3 +139,66 @@ describe('findings of a bus', () => {
     expect(checkBus(made).find((finding) => finding.subject.id === 'X')?.fixes).toEqual([])
   })
 })
+
+describe('a way out is one', () => {
+  const buses = fc
+    .record({
+      family: fc.constantFrom(...nodeFamilies),
+      nodes: fc.array(fc.record({ at: fc.nat(20), isMaster: fc.boolean(), comesWith: fc.option(fc.nat(5)) }), {
+        maxLength: 14,
+      }),
+    })
+    .map(({ family, nodes }) =>
+      bus(
+        nodes.map(({ at, isMaster, comesWith }, k) =>
+          holder(`D${k}`, family.first + at, {
+            isMaster: isMaster && k === 0,
+            defaultNode: comesWith === null ? undefined : ((family.first + comesWith) as BusNode),
+          }),
+        ),
+        family,
+      ),
+    )
+  const serious = (made: Bus) => checkBus(made).filter((finding) => finding.severity !== 'worth-knowing')
+
+  test('taking the first fix of any finding leaves fewer that will not work, and moves one holder only', () => {
+    fc.assert(
+      fc.property(buses, (made) => {
+        const before = serious(made)
+        const [finding] = before
+        const edit = finding?.fixes[0]?.edits[0]
+        if (!edit) return
+        const after = {
+          ...made,
+          holders: made.holders.map((each) =>
+            each.id === edit.subject.id ? { ...each, node: Number(edit.value) as BusNode } : each,
+          ),
+        }
+        expect(serious(after).length).toBeLessThan(before.length)
+        expect(after.holders.filter((each, k) => each.node !== made.holders[k]?.node)).toHaveLength(1)
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  test('taken one after the other, they end: every device has a node of its own', () => {
+    fc.assert(
+      fc.property(buses, (made) => {
+        let now = made
+        for (let k = 0; k < 40; k += 1) {
+          const edit = serious(now)[0]?.fixes[0]?.edits[0]
+          if (!edit) break
+          now = {
+            ...now,
+            holders: now.holders.map((each) =>
+              each.id === edit.subject.id ? { ...each, node: Number(edit.value) as BusNode } : each,
+            ),
+          }
+        }
+        expect(serious(now)).toEqual([])
+        expect(new Set(now.holders.map((each) => each.node)).size).toBe(now.holders.length)
+      }),
+      { numRuns: 100 },
+    )
+  })
+})
