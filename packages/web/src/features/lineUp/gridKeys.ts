@@ -103,7 +103,11 @@ export function useGridKeys({ grid, lines, columns }: Keys) {
     const column = cellOf(event.target)
     if (column !== undefined) grid.setColumn(column)
   }
-  return { onKeyDown, onFocus }
+  // With Shift a click chooses rows; it must not mark their text as well.
+  const onMouseDown = (event: React.MouseEvent) => {
+    if (event.shiftKey) event.preventDefault()
+  }
+  return { onKeyDown, onFocus, onMouseDown }
 }
 
 /** A browser tells of copying to the page as a whole, unless it is in a field. */

@@ -13,7 +13,7 @@ export function SelectionBar({ grid, onPropose, onRemove }: BarProps) {
   return (
     <>
       {count > 1 && (
-        <p className="undo" role="status">
+        <p className="undo chosen-bar" role="status">
           <b>{count} rows</b>
           {grid.column && (
             <button type="button" className="quiet" onClick={() => grid.column && grid.fill(grid.column)}>
@@ -26,7 +26,9 @@ export function SelectionBar({ grid, onPropose, onRemove }: BarProps) {
           <button type="button" className="plain" onClick={onRemove}>
             Remove them
           </button>
-          <span className="note">Ctrl Enter while editing sets all of them</span>
+          <span className="note" title="While a cell of them is edited">
+            Ctrl Enter sets all
+          </span>
           <button type="button" className="plain" onClick={grid.clear}>
             One row
           </button>
