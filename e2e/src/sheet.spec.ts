@@ -178,6 +178,101 @@ test('by keyboard only: from cell to cell, filled down, copied, pasted, sorted, 
   await expect(page.locator('tr[data-device] th').first()).toHaveText('SUP-801')
 })
 
+test('the main job by keyboard only: pasted, put right, renumbered, undone, exported, taken in again', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+  const keys = page.keyboard
+  /** Goes on with Tab until the focus is where a person would stop. */
+  const tabTo = async (target: ReturnType<Page['locator']>) => {
+    await expect(target).toBeVisible()
+    for (let k = 0; k < 250; k += 1) {
+      if (await target.evaluate((element) => element === document.activeElement)) return
+      await keys.press('Tab')
+    }
+    throw new Error('Tab never came there')
+  }
+  const press = async (name: string | RegExp) => {
+    await tabTo(page.getByRole('button', { name }).first())
+    await keys.press('Enter')
+  }
+  const fromMenu = async (item: string) => {
+    await press('More of the line-up')
+    const wanted = page.getByRole('menuitem', { name: item, exact: true }).first()
+    await expect(wanted).toBeVisible()
+    for (let k = 0; k < 14; k += 1) {
+      if (await wanted.evaluate((element) => element === document.activeElement)) break
+      await keys.press('ArrowDown')
+    }
+    await keys.press('Enter')
+  }
+  const link = page.getByRole('link', { name: /Weir Lane/ })
+  await tabTo(link)
+  await keys.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()
+  await fromMenu('Add a line or bus')
+  await tabTo(page.getByLabel('Name', { exact: true }))
+  await keys.type('Trunk')
+  await tabTo(page.getByLabel('Electrical kind'))
+  await keys.type('Token')
+  await expect(page.getByLabel('Numbering')).toHaveValue('octal-0-77')
+  await press('Save')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+
+  await page.evaluate((text) => navigator.clipboard.writeText(text), TWELVE)
+  await keys.press('p')
+  await tabTo(page.getByRole('textbox', { name: 'Cells from a spreadsheet' }))
+  await keys.press('Control+v')
+  await expect(page.getByRole('combobox', { name: 'What column Station holds' })).toHaveValue('nodes')
+  // A column is taken out and put back by the keys.
+  const designation = page.getByRole('combobox', { name: 'What column Designation holds' })
+  await tabTo(designation)
+  await keys.type('left')
+  await expect(designation).toHaveValue('')
+  // A list forgets what was typed into it after a moment; before that it would be one word.
+  await page.waitForTimeout(1_200)
+  await keys.type('What')
+  await expect(designation).toHaveValue('what')
+  await press('Add 12 devices')
+  await expect(page.getByRole('button', { name: '13 all' })).toBeVisible()
+
+  // O goes to what is at odds, F to the way out.
+  await keys.press('o')
+  await expect(page.getByRole('heading', { name: 'The master sits on this node' })).toBeVisible()
+  await keys.press('f')
+  await keys.press('Enter')
+  await expect(page.getByRole('heading', { name: 'The master sits on this node' })).toHaveCount(0)
+  await keys.press('o')
+  await expect(page.getByRole('heading', { name: 'Two devices, one address' })).toBeVisible()
+  await keys.press('f')
+  await keys.press('Enter')
+  await expect(page.getByText('Two devices, one address')).toHaveCount(0)
+
+  await fromMenu('Plan addresses for many')
+  await tabTo(page.getByRole('dialog').getByLabel('For', { exact: true }))
+  await keys.press('ArrowDown')
+  await tabTo(page.getByLabel('Drive by web page'))
+  await keys.press('Control+a')
+  await keys.type('120-139')
+  await press(/^Plan \d+ addresses/)
+  await expect(cell(page, 'Planned address of PD-05: 10.30.1.124')).toBeVisible()
+  await keys.press('Control+z')
+  await expect(cell(page, 'Planned address of PD-05: 10.30.1.65')).toBeVisible()
+
+  const download = page.waitForEvent('download')
+  await fromMenu('CSV')
+  const csv = await readFile(await (await download).path(), 'utf8')
+  await page.evaluate((text) => navigator.clipboard.writeText(text), csv.replace('10.30.1.65', '10.30.1.66'))
+  await keys.press('p')
+  await tabTo(page.getByRole('textbox', { name: 'Cells from a spreadsheet' }))
+  await keys.press('Control+v')
+  await tabTo(page.getByLabel('Change the 13 that are here already'))
+  await keys.press('Space')
+  await press('Add 0, change 13')
+  await expect(cell(page, 'Planned address of PD-05: 10.30.1.66')).toBeVisible()
+})
+
 test('the tape is walked by the arrow keys and says what stands at each address', async ({ page }) => {
   await open(page, 'Heron Mill')
   const tape = page.getByRole('slider', { name: 'Address' })

@@ -1,3 +1,4 @@
+import { groupedBy } from '../units'
 import { freeAddressNear, type Taken } from './free'
 import { ipv4FromBits, type Ipv4 } from './ipv4'
 import type { Plan, PlannedNetwork, PlannedPort } from './plan'
@@ -54,20 +55,4 @@ export function indexPlan(plan: Plan): PlanIndex {
       freeAddressNear(network.subnet, taken(network), near ?? ipv4FromBits(hostsOf(network.subnet).first)),
     taken,
   }
-}
-
-/** Ports by a key; those without one are left out. */
-function groupedBy<K>(
-  ports: readonly PlannedPort[],
-  keyOf: (port: PlannedPort) => K | undefined,
-): Map<K, PlannedPort[]> {
-  const groups = new Map<K, PlannedPort[]>()
-  for (const port of ports) {
-    const key = keyOf(port)
-    if (key === undefined) continue
-    const known = groups.get(key)
-    if (known) known.push(port)
-    else groups.set(key, [port])
-  }
-  return groups
 }

@@ -1,4 +1,4 @@
-import { applyRule, bySeverity, type Finding, type Fix, type Rule, type Subject } from '../findings'
+import { applyRule, bySeverity, PLAN_ONLY, type Finding, type Fix, type Rule, type Subject } from '../findings'
 import type { NodeFamily } from './family'
 import { describeNode, formatNode, rangeText, type BusNode } from './node'
 
@@ -37,7 +37,7 @@ const setNode = (holder: NodeHolder, node: number, bus: Bus): Fix => {
   const text = formatNode(node as BusNode, bus.family)
   return {
     label: `Set ${holder.tag} to node ${text}`,
-    sideEffect: 'Changes the plan only. Nothing is sent to a device.',
+    sideEffect: PLAN_ONLY,
     edits: [{ subject: holder.about, field: holder.field, value: String(node) }],
   }
 }

@@ -30,6 +30,9 @@ export interface Fix {
   readonly edits: readonly Edit[]
 }
 
+/** What is said beside every way out that changes the plan and nothing else. */
+export const PLAN_ONLY = 'Changes the plan only. Nothing is sent to a device.'
+
 /** One thing that is not as it should be, with its reason and, where there is one, its way out. */
 export interface Finding {
   /** Id of the rule that found it. */

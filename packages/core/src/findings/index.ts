@@ -1,3 +1,3 @@
-export { severities, type Edit, type Finding, type Fix, type Severity, type Subject } from './finding'
+export { PLAN_ONLY, severities, type Edit, type Finding, type Fix, type Severity, type Subject } from './finding'
 export { bySeverity } from './order'
 export { applyRule, type Rule } from './rule'

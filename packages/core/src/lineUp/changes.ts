@@ -73,9 +73,11 @@ export function applyChanges(job: Job, changes: readonly Change[]): Job {
   return now
 }
 
-type AddChange = Extract<Change, { op: 'add' }>
+/** A new row. */
+export type AddChange = Extract<Change, { op: 'add' }>
 
-function addsFrom(changes: readonly Change[], from: number): readonly AddChange[] {
+/** New rows that follow each other in a list: they can be taken together. */
+export function addsFrom(changes: readonly Change[], from: number): readonly AddChange[] {
   const run: AddChange[] = []
   for (let k = from; k < changes.length; k += 1) {
     const change = changes[k]

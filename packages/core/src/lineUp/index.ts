@@ -1,9 +1,11 @@
 export { cellChanges, comesAsMaster, mergedEdits, newDeviceChanges, nextPosition } from './cellChanges'
 export {
+  addsFrom,
   applyChanges,
   changesBack,
   rowIn,
   wayBackOf,
+  type AddChange,
   type Change,
   type RowFields,
   type RowTable,

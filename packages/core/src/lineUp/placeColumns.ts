@@ -1,4 +1,4 @@
-import type { Job } from '../job'
+import { deviceOf, type Job } from '../job'
 import { kindFacts, kindsOf } from '../kind'
 import { ok, refusal } from '../units'
 import { oneOf } from './cells'
@@ -60,5 +60,4 @@ export const behind: DeviceColumn = {
     job.devices.filter((each) => kindFacts(each.kind, job.kinds).role === 'gateway').map((each) => each.tag),
 }
 
-export const tagOf = (job: Job, id: string | null) =>
-  id === null ? '' : (job.devices.find((each) => each.id === id)?.tag ?? '')
+export const tagOf = (job: Job, id: string | null) => (id === null ? '' : (deviceOf(job, id)?.tag ?? ''))

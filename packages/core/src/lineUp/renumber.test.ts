@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import ipaddr from 'ipaddr.js'
 import { checkPlan, parseIpv4 } from '../address'
 import { addressPlanOf, basisOf, handshakeTermsOf, type Device, type Job } from '../job'
 import { sampleDevice, sampleHandshake, sampleJob, sampleNetwork, samplePort } from '../job/fixtures'
@@ -171,6 +172,13 @@ describe('a proposal never creates a finding', () => {
         expect(after.filter((each) => !before.has(each))).toEqual([])
         const targets = preview.flatMap((each) => (each.kind === 'moves' ? [each.to] : []))
         expect(new Set(targets).size).toBe(targets.length)
+        // The other opinion: ipaddr.js says which addresses are hosts of the network.
+        const cidr = job.networks[0]?.cidr ?? ''
+        for (const target of targets) {
+          expect(ipaddr.parse(target).match(ipaddr.parseCIDR(cidr))).toBe(true)
+          expect(target).not.toBe(ipaddr.IPv4.broadcastAddressFromCIDR(cidr).toString())
+          expect(target).not.toBe(ipaddr.IPv4.networkAddressFromCIDR(cidr).toString())
+        }
         expect(preview).toHaveLength(job.devices.reduce((sum, each) => sum + each.ports.length, 0))
       }),
       { numRuns: 150 },

@@ -1,4 +1,5 @@
 import { parseHostName } from '../identity'
+import { csvText } from '../table'
 import { schoolOf, type Job, type Network } from '../job'
 
 /** One address that a DHCP server is to give by hardware address. */
@@ -58,12 +59,10 @@ export const reservationFormats: Readonly<Record<ReservationFormatId, Reservatio
     extension: 'csv',
     source: 'RFC 4180',
     write: (list) =>
-      [
+      csvText([
         ['tag', 'host name', 'hardware address', 'address', 'network'],
         ...list.map((each) => [each.tag, each.hostName, each.mac, each.address, each.network.cidr]),
-      ]
-        .map((cells) => cells.map(csvCell).join(','))
-        .join('\r\n') + '\r\n',
+      ]),
   },
   dhcpd: {
     name: 'ISC dhcpd.conf',
@@ -95,7 +94,6 @@ export const reservationFormats: Readonly<Record<ReservationFormatId, Reservatio
 }
 
 const oneLine = (text: string) => text.replace(/[\r\n]+/g, ' ')
-const csvCell = (text: string) => (/[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text)
 
 function keaSubnets(list: readonly Reservation[]) {
   const networks = [...new Map(list.map((each) => [each.network.id, each.network])).values()]

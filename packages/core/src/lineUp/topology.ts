@@ -1,5 +1,5 @@
 import { formatNode, nodeFamily, type BusNode } from '../bus'
-import { lineMedia, type Device, type Job, type Line } from '../job'
+import { deviceOf, lineMedia, type Device, type Job, type Line } from '../job'
 import { kindFacts, type DeviceRole } from '../kind'
 
 /** One box of the picture: a network, a line, a device, or many alike taken together. */
@@ -79,7 +79,7 @@ function linksOf(job: Job, device: Device, lineById: ReadonlyMap<string, Line>):
     links.push(node.isMaster ? { from: device.id, to: line.id, by } : { from: line.id, to: device.id, by })
   }
   // On a line with what it hangs behind, the line says it already.
-  const before = job.devices.find((each) => each.id === device.behindId)
+  const before = device.behindId === null ? undefined : deviceOf(job, device.behindId)
   const together = before?.nodes.some((node) => device.nodes.some((own) => own.lineId === node.lineId))
   if (before && !together)
     links.push({ from: before.id, to: device.id, by: device.unitId === null ? '' : `unit ${device.unitId}` })

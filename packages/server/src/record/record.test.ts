@@ -4,7 +4,7 @@ import { sampleDevice, sampleHandshake, sampleJob, samplePoint } from '@calm/cor
 import type { KeptReading } from '../live'
 import { Refused } from '../store'
 import { asLeftRecord } from './asLeft'
-import { csvCell, csvText } from './csv'
+import { csvCell, csvText } from '@calm/core/table'
 import { readingEvidenceOf } from './judgeReading'
 
 describe('CSV', () => {

@@ -1,6 +1,7 @@
 import { Router } from 'express'
 import { logEntries } from '../db'
-import { asLeftRecord, csvText } from '../record'
+import { csvText } from '@calm/core/table'
+import { asLeftRecord } from '../record'
 import { CHAIN_START, firstBroken } from '../store'
 import type { AppContext } from './context'
 import { partOf } from './input'

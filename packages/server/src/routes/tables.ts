@@ -1,6 +1,6 @@
 import { reservationFormats, reservationsOf, type ReservationFormatId } from '@calm/core/lineUp'
 import express, { Router } from 'express'
-import { csvText } from '../record'
+import { csvText } from '@calm/core/table'
 import { refusedBecause } from '../store'
 import { deviceTable, networkTable, readWorkbook, WORKBOOK_LIMIT, workbookOf } from '../tables'
 import type { AppContext } from './context'

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { Change, RowTable } from '@calm/core/lineUp'
+import { addsFrom, type AddChange, type Change, type RowTable } from '@calm/core/lineUp'
 import { In, IsNull, type ObjectLiteral, type QueryDeepPartialEntity } from 'typeorm'
 import { devices } from '../db'
 import { notFound, Refused, refusedBecause } from './refusals'
@@ -31,16 +31,6 @@ export async function applyChangeList(tx: Tx, jobId: string, changes: readonly C
     k += Math.max(1, run.length)
   }
   if (many) await tx.log(jobId, summaryOf(changes), changes)
-}
-
-const addsFrom = (changes: readonly Change[], from: number) => {
-  const run: Extract<Change, { op: 'add' }>[] = []
-  for (let k = from; k < changes.length; k += 1) {
-    const change = changes[k]
-    if (change?.op !== 'add') break
-    run.push(change)
-  }
-  return run
 }
 
 type Log = (what: string, detail?: unknown) => Promise<void>
@@ -137,7 +127,6 @@ async function addRows(tx: Tx, jobId: string, run: readonly AddChange[], log: Lo
   if (refused) throw refused.reason.within(`changes[${refused.index}].fields`)
 }
 
-type AddChange = Extract<Change, { op: 'add' }>
 const ORDER: readonly RowTable[] = ['network', 'line', 'kind', 'device', 'port', 'node', 'request', 'acceptance']
 
 /**

@@ -1,3 +1,4 @@
+import { groupedBy } from '@calm/core/units'
 import type { Finding } from '@calm/core/findings'
 import type { Device, Job } from '@calm/core/job'
 
@@ -24,11 +25,5 @@ export function troubledDevices(job: Job, findings: readonly Finding[]): Readonl
 
 /** Rows by what they hang behind. */
 export function childrenOf(job: Job): ReadonlyMap<string | null, readonly Device[]> {
-  const groups = new Map<string | null, Device[]>()
-  for (const device of job.devices) {
-    const known = groups.get(device.behindId)
-    if (known) known.push(device)
-    else groups.set(device.behindId, [device])
-  }
-  return groups
+  return groupedBy(job.devices, (device) => device.behindId)
 }

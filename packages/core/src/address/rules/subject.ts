@@ -1,4 +1,4 @@
-import type { Edit, Fix, Rule } from '../../findings'
+import { PLAN_ONLY, type Edit, type Fix, type Rule } from '../../findings'
 import { formatIpv4, type Ipv4 } from '../ipv4'
 import type { PlannedNetwork, PlannedPort } from '../plan'
 import type { PlanIndex } from '../planIndex'
@@ -19,7 +19,7 @@ export interface NetworkInPlan {
 export type PortRule = Rule<PortInPlan>
 export type NetworkRule = Rule<NetworkInPlan>
 
-export const PLAN_ONLY = 'Changes the plan only. Nothing is sent to a device.'
+export { PLAN_ONLY }
 
 export const aboutPort = (port: PlannedPort) => ({ kind: 'port', id: port.id }) as const
 export const aboutNetwork = (network: PlannedNetwork) => ({ kind: 'network', id: network.id }) as const

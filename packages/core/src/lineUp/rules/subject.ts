@@ -1,6 +1,7 @@
 import type { Rule, Subject } from '../../findings'
 import type { DeviceKindFacts } from '../../kind'
 import type { Device, Job } from '../../job'
+import { groupedBy } from '../../units'
 
 /** A device with what the rules look up many times. */
 export interface DeviceInJob {
@@ -21,27 +22,15 @@ export type DeviceRule = Rule<DeviceInJob>
 
 export const aboutDevice = (device: Device): Subject => ({ kind: 'device', id: device.id })
 
-export const PLAN_ONLY = 'Changes the plan only. Nothing is sent to a device.'
+export { PLAN_ONLY } from '../../findings'
 
 export function indexJob(job: Job): JobIndex {
-  const byName = grouped(job.devices, (device) => device.hostName.toLowerCase())
-  const bySerial = grouped(job.devices, (device) => device.serialNumber)
+  const byName = groupedBy(job.devices, (device) => device.hostName.toLowerCase() || undefined)
+  const bySerial = groupedBy(job.devices, (device) => device.serialNumber || undefined)
   const byId = new Map(job.devices.map((device) => [device.id, device]))
   return {
     withHostName: (name) => byName.get(name.toLowerCase()) ?? [],
     withSerialNumber: (number) => bySerial.get(number) ?? [],
     device: (id) => (id === null ? undefined : byId.get(id)),
   }
-}
-
-function grouped(devices: readonly Device[], keyOf: (device: Device) => string): Map<string, Device[]> {
-  const groups = new Map<string, Device[]>()
-  for (const device of devices) {
-    const key = keyOf(device)
-    if (key === '') continue
-    const known = groups.get(key)
-    if (known) known.push(device)
-    else groups.set(key, [device])
-  }
-  return groups
 }

@@ -1,16 +1,14 @@
 import { requestKinds, requestState, requestStateWords, type AskedOfOthers, type Job } from '@calm/core/job'
 import type { RungState } from '@calm/core/ladder'
 import { Plus, Printer } from 'lucide-react'
-import { useStage } from '../../shell'
 import { Glyph } from '../../ui'
-import { LineUpDialogs, useDialogs } from './lineUpDialogs'
+import type { Dialogs } from './lineUpDialogs'
 import { today } from './today'
-import type { LineUp } from './useLineUp'
 
 interface ViewProps {
   readonly head: React.ReactNode
   readonly job: Job
-  readonly lineUp: LineUp
+  readonly dialogs: Dialogs
   readonly onPick: (deviceId: string) => void
 }
 
@@ -23,9 +21,7 @@ const marks: Readonly<Record<ReturnType<typeof requestState>, RungState>> = {
 const ORDER = ['late', 'asked', 'not-asked', 'answered'] as const
 
 /** What only others can give: late ones first. Printed, it is a sheet to send. */
-export function AskedView({ head, job, lineUp, onPick }: ViewProps) {
-  const dialogs = useDialogs()
-  const { job: current } = useStage()
+export function AskedView({ head, job, dialogs, onPick }: ViewProps) {
   const day = today()
   const list = [...job.requests].sort(
     (a, b) => ORDER.indexOf(requestState(a, day)) - ORDER.indexOf(requestState(b, day)),
@@ -93,7 +89,6 @@ export function AskedView({ head, job, lineUp, onPick }: ViewProps) {
           })}
         </tbody>
       </table>
-      <LineUpDialogs job={current} lineUp={lineUp} dialogs={dialogs} onGone={() => undefined} />
     </section>
   )
 }

@@ -16,7 +16,8 @@ interface NodesProps {
 export function DeviceNodes({ job, device, lineUp }: NodesProps) {
   if (job.lines.length === 0) return null
   const add = (line: Line) => {
-    const [free] = freeNodes(busesOf(job).find((bus) => bus.id === line.id) ?? busesOf(job)[0]!)
+    const bus = busesOf(job).find((each) => each.id === line.id)
+    const [free] = bus ? freeNodes(bus) : []
     return lineUp.addRow(`${device.tag} put on ${line.name}.`, 'node', {
       lineId: line.id,
       name: device.nodes.length === 0 ? '' : `axis ${device.nodes.length + 1}`,

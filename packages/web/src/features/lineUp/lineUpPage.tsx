@@ -71,7 +71,7 @@ export function LineUpPage() {
       )}
       {view === 'picture' && <PictureView head={head} job={job} selectedId={selectedId} onPick={pickInTable} />}
       {view === 'findings' && <FindingsView head={head} job={job} lineUp={lineUp} onPick={pickInTable} />}
-      {view === 'asked' && <AskedView head={head} job={job} lineUp={lineUp} onPick={pickInTable} />}
+      {view === 'asked' && <AskedView head={head} job={job} dialogs={dialogs} onPick={pickInTable} />}
       {view === 'table' && (
         <Tape
           job={job}

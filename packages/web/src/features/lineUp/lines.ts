@@ -63,7 +63,8 @@ export function linesOf(job: Job, findings: readonly Finding[]): readonly Device
   return lines
 }
 
-const several = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`
+/** @example several(1, 'row') // '1 row' */
+export const several = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`
 
 /** What a device without a handshake of its own is there for. */
 function carries(askedCount: number, behindCount: number): string {

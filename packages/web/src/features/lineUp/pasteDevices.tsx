@@ -12,6 +12,7 @@ import { useDeferredValue, useMemo, useRef, useState } from 'react'
 import { newId } from '../../api'
 import { Dialog, Problems } from '../../ui'
 import { busiestNetwork } from './busiestNetwork'
+import { several } from './lines'
 import { PastePreview } from './pastePreview'
 import { readTableFile, rowsOf, textOf } from './readFile'
 import { rememberColumns, rememberedColumns } from './rememberedColumns'
@@ -22,8 +23,6 @@ interface PasteProps {
   readonly lineUp: LineUp
   readonly onClose: () => void
 }
-
-const several = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`
 
 /** Many devices from a spreadsheet: pasted, or read from a file. Columns are matched first, then each row is read. */
 export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {

@@ -1,0 +1,1 @@
+export { csvCell, csvText } from './csv'
