@@ -182,6 +182,8 @@ test('the main job by keyboard only: pasted, put right, renumbered, undone, expo
   page,
   context,
 }) => {
+  // Every step is a key press, some of them many: a slow machine needs longer than for a click.
+  test.setTimeout(180_000)
   await context.grantPermissions(['clipboard-read', 'clipboard-write'])
   const keys = page.keyboard
   /** Goes on with Tab until the focus is where a person would stop. */
