@@ -1,0 +1,170 @@
+import { hasFreeHost, type CompiledJob } from './compile'
+import { addressAt, clashes, copyOf, holderOf, isHeard, isLive, isOnSwitch, type State } from './state'
+
+/** One action in numbers. `to` is a spot, `subnet` and `leaves` are subnets, -1 where there is none. */
+export type Move =
+  | { readonly kind: 'laptop'; readonly subnet: number; readonly leaves: number }
+  | { readonly kind: 'group-on' | 'group-off'; readonly group: number }
+  | { readonly kind: 'cable'; readonly device: number }
+  | { readonly kind: 'set'; readonly device: number; readonly to: number }
+  | { readonly kind: 'verify'; readonly device: number }
+
+export function costOf(compiled: CompiledJob, move: Move): number {
+  const { weight } = compiled
+  switch (move.kind) {
+    case 'laptop':
+      return weight.laptop
+    case 'cable':
+      return weight.cable
+    case 'set':
+      return weight.set[move.device] ?? 0
+    case 'verify':
+      return 0
+    default:
+      return weight.group[move.group] ?? 0
+  }
+}
+
+/** Whether a move may be made now: the rules of the model, all of them and no more. */
+export function isLegal(compiled: CompiledJob, state: State, move: Move): boolean {
+  switch (move.kind) {
+    case 'laptop':
+      return state.clashing === -1 && mayPutLaptop(compiled, state, move.subnet, move.leaves)
+    case 'group-on':
+      return state.clashing === -1 && mayPutOn(compiled, state, move.group)
+    case 'group-off':
+      return mayTakeOff(compiled, state, move.group)
+    case 'cable':
+      return state.clashing === -1 && mayMoveCable(compiled, state, move.device)
+    case 'set':
+      return maySet(compiled, state, move.device, move.to)
+    case 'verify':
+      return mayVerify(compiled, state, move.device)
+  }
+}
+
+/** The state after a move. The move must be legal. */
+export function after(compiled: CompiledJob, before: State, move: Move): State {
+  const state = copyOf(before)
+  apply(compiled, state, move)
+  return state
+}
+
+/** Makes a move in place. */
+export function apply(compiled: CompiledJob, state: State, move: Move): void {
+  switch (move.kind) {
+    case 'laptop':
+      state.laptop = [...state.laptop.filter((subnet) => subnet !== move.leaves), move.subnet].sort((a, b) => a - b)
+      return
+    case 'group-off':
+      state.on[move.group] = 0
+      if (state.clashing === move.group) state.clashing = -1
+      return
+    case 'group-on':
+      state.on[move.group] = 1
+      for (const member of compiled.members[move.group] ?? []) {
+        const pending = state.pending[member] ?? -1
+        if (pending < 0) continue
+        moveTo(state, member, pending)
+      }
+      if (hasInnerClash(compiled, state, move.group)) state.clashing = move.group
+      return
+    case 'cable':
+      state.cable = move.device
+      return
+    case 'set':
+      if (compiled.devices[move.device]?.cycles) state.pending[move.device] = move.to
+      else moveTo(state, move.device, move.to)
+      if (state.clashing >= 0 && !hasInnerClash(compiled, state, state.clashing)) state.clashing = -1
+      return
+    case 'verify':
+      state.verified[move.device] = 1
+  }
+}
+
+function moveTo(state: State, device: number, spot: number): void {
+  if (state.at[device] !== spot) state.verified[device] = 0
+  state.at[device] = spot
+  state.pending[device] = -1
+}
+
+function hasInnerClash(compiled: CompiledJob, state: State, group: number): boolean {
+  const members = compiled.members[group] ?? []
+  const seen = new Set<number>()
+  for (const member of members) {
+    if (!isOnSwitch(compiled, state, member)) continue
+    const address = addressAt(compiled, state.at[member] ?? -1)
+    if (address < 0) continue
+    if (seen.has(address)) return true
+    seen.add(address)
+  }
+  return false
+}
+
+function mayPutLaptop(compiled: CompiledJob, state: State, subnet: number, leaves: number): boolean {
+  if (state.laptop.includes(subnet)) return false
+  const left = state.laptop.filter((each) => each !== leaves).length
+  if (left + 1 > compiled.job.laptop.holds || (leaves >= 0 && !state.laptop.includes(leaves))) return false
+  if (compiled.roomy[subnet]) return true
+  const held = new Set<number>()
+  for (const spots of [state.at, state.pending]) for (const spot of spots) held.add(compiled.spots[spot]?.address ?? -1)
+  return hasFreeHost(compiled, subnet, held)
+}
+
+/** What a member will have in force when its group is put on. */
+const comesUpAt = (state: State, device: number): number =>
+  (state.pending[device] ?? -1) >= 0 ? (state.pending[device] ?? -1) : (state.at[device] ?? -1)
+
+function mayPutOn(compiled: CompiledJob, state: State, group: number): boolean {
+  if (state.on[group] !== 0) return false
+  const members = (compiled.members[group] ?? []).filter((member) => state.cable !== member)
+  // How many members with each address cannot be set at their own keypad: two of them end no clash.
+  const fixed = new Map<number, number>()
+  for (const member of members) {
+    const address = addressAt(compiled, comesUpAt(state, member))
+    if (address < 0) continue
+    if (holderOf(compiled, state, address, member) >= 0) return false
+    const device = compiled.devices[member]
+    if (!device?.local || !device.reachesTarget) fixed.set(address, (fixed.get(address) ?? 0) + 1)
+  }
+  return ![...fixed.values()].some((count) => count > 1)
+}
+
+function mayTakeOff(compiled: CompiledJob, state: State, group: number): boolean {
+  if (state.on[group] !== 1 || compiled.job.groups[group]?.mustStayLive) return false
+  // A clash inside a group that was just put on is ended by settings at its members; taking it off comes after one.
+  if (state.clashing === -1) return true
+  return (
+    state.clashing === group && (compiled.members[group] ?? []).some((member) => (state.pending[member] ?? -1) >= 0)
+  )
+}
+
+function mayMoveCable(compiled: CompiledJob, state: State, device: number): boolean {
+  if (state.cable === device) return false
+  if (device >= 0 && compiled.job.groups[compiled.devices[device]?.group ?? -1]?.chained) return false
+  // The device that comes back to the switch must not meet its own address there.
+  const back = state.cable
+  if (back < 0 || !isLive(compiled, state, back)) return true
+  const address = addressAt(compiled, state.at[back] ?? -1)
+  return address < 0 || holderOf(compiled, { ...state, cable: device }, address, back) < 0
+}
+
+function maySet(compiled: CompiledJob, state: State, device: number, to: number): boolean {
+  const facts = compiled.devices[device]
+  if (!facts || facts.lease || !isLive(compiled, state, device)) return false
+  if (state.clashing >= 0 && (facts.group !== state.clashing || !facts.local)) return false
+  const now = state.at[device] ?? -1
+  if (!facts.local) {
+    if (now < 0 || !isHeard(compiled, state, device) || clashes(compiled, state, device)) return false
+    if (!state.laptop.includes(compiled.spots[now]?.subnet ?? -1)) return false
+  }
+  if (facts.cycles || state.cable === device) return true
+  return holderOf(compiled, state, addressAt(compiled, to), device) < 0
+}
+
+function mayVerify(compiled: CompiledJob, state: State, device: number): boolean {
+  const facts = compiled.devices[device]
+  if (!facts || state.verified[device] || state.at[device] !== facts.target || state.clashing >= 0) return false
+  if (!isHeard(compiled, state, device) || clashes(compiled, state, device)) return false
+  return state.laptop.includes(compiled.spots[facts.target]?.subnet ?? -1)
+}
