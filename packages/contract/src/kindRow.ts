@@ -31,6 +31,13 @@ const pattern = byShape('shape', {
   shows: Joi.object({ shape: Joi.required(), text: line.min(1).max(20).required() }),
 })
 
+/** One lamp or display, one pattern of it, and what that means. */
+export const lampMeaning = Joi.object({
+  lamp: line.min(1).max(40).required(),
+  pattern: pattern.required(),
+  means: sentence.required(),
+})
+
 const defaultAddress = byShape('kind', {
   fixed: Joi.object({
     kind: Joi.required(),
@@ -75,12 +82,7 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
   effective: Joi.valid(...keys(restartRules)).required(),
   startUpSeconds: seconds.required(),
   handsOnSeconds: seconds.required(),
-  lamps: Joi.array()
-    .items(
-      Joi.object({ lamp: line.min(1).max(40).required(), pattern: pattern.required(), means: sentence.required() }),
-    )
-    .max(40)
-    .required(),
+  lamps: Joi.array().items(lampMeaning).max(40).required(),
   sockets: Joi.array()
     .items(
       Joi.object({

@@ -68,6 +68,49 @@ export interface StandInView {
   readonly state: string
 }
 
+/** The front of a stand-in: what hands and eyes have to do with. Lamps are told in words, as at a real panel. */
+export interface FrontView {
+  readonly tag: string
+  readonly what: string
+  /** The breaker that gives it power. */
+  readonly breaker: string
+  readonly power: boolean
+  readonly plugged: boolean
+  /** Seconds until it has started; 0 when it runs or is off. */
+  readonly startsIn: number
+  readonly lamps: readonly { readonly lamp: string; readonly words: string }[]
+  readonly display: string | null
+  readonly keys: readonly { readonly id: string; readonly label: string }[]
+  readonly buttons: readonly { readonly id: string; readonly label: string; readonly holdSeconds: number }[]
+  readonly switches: readonly {
+    readonly id: string
+    readonly label: string
+    readonly options: readonly string[]
+    readonly value: string
+  }[]
+  /** What its label says. */
+  readonly label: readonly string[]
+  /** Where its page is served on the bench; `null` while it has none. */
+  readonly page: string | null
+  /** Where its serial socket is reached on the bench, as host:port; `null` where it has none. */
+  readonly console: string | null
+}
+
+/** What hands do at a front. */
+export type FrontAct =
+  | { readonly act: 'power' | 'plug'; readonly on: boolean }
+  | { readonly act: 'press'; readonly id: string; readonly seconds: number }
+  | { readonly act: 'turn'; readonly id: string; readonly value: string }
+
+/** The laptop of the bench: its wired adapter, and where its cable is. */
+export interface BenchLaptopView {
+  readonly addresses: readonly { readonly address: string; readonly prefix: number }[]
+  /** `switch`, or the tag of the stand-in whose port the cable is straight in. */
+  readonly cable: string
+  /** How many times faster than real the stand-ins start. */
+  readonly speed: number
+}
+
 export interface LaptopInterface {
   readonly name: string
   readonly address: string

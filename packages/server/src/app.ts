@@ -6,6 +6,7 @@ import express, { type ErrorRequestHandler, type Express, type Response } from '
 import helmet from 'helmet'
 import type { Problem, ProblemBody } from '@calm/contract'
 import type { AppContext } from './routes/context'
+import { firstContactRoutes } from './routes/firstContact'
 import { jobRoutes } from './routes/jobs'
 import { proofRoutes } from './routes/proof'
 import { recordRoutes } from './routes/record'
@@ -59,10 +60,21 @@ export function createApp(context: AppContext): Express {
   const json = express.json({ limit: BODY_LIMIT })
   api.use('/jobs/:jobId/changes', express.json({ limit: CHANGES_LIMIT }))
   api.use((request, response, next) =>
-    readByTheirRoute.includes(request.path) ? next() : json(request, response, next),
+    readByTheirRoute.includes(request.path) || request.path.endsWith('/runs/import')
+      ? next()
+      : json(request, response, next),
   )
   api.use(gate(context.store.source, context.sessions, context.guarded))
-  for (const routes of [surroundingRoutes, jobRoutes, rowRoutes, proofRoutes, streamRoutes, recordRoutes, tableRoutes])
+  for (const routes of [
+    surroundingRoutes,
+    jobRoutes,
+    rowRoutes,
+    proofRoutes,
+    streamRoutes,
+    recordRoutes,
+    tableRoutes,
+    firstContactRoutes,
+  ])
     api.use(routes(context))
   api.use((request) => {
     throw new Refused(404, [

@@ -7,10 +7,12 @@ import { pino, type Logger } from 'pino'
 import { createApp } from './app'
 import { openDatabase, settings } from './db'
 import { seedDemo } from './demo'
+import { serveConsoles } from './console'
 import { ExchangePool } from './exchange'
+import { Sweeps, WaitWatcher } from './firstContact'
 import { laptopInterfaces } from './laptop'
-import { CurrentJobs, LiveService, loadBenchProgram, targetOf } from './live'
-import { passcodeKey, ROLES, Sessions } from './security'
+import { CurrentJobs, LiveService, loadBenchProgram } from './live'
+import { isSameOrigin, passcodeKey, ROLES, Sessions, whoAsks } from './security'
 import { Store } from './store'
 
 export interface StartOptions {
@@ -45,20 +47,23 @@ export async function start(options: StartOptions): Promise<Running> {
   const jobs = new CurrentJobs(store)
   const pool = new ExchangePool()
   const bench = new Bench(async (target, request) => {
-    const place = targetOf(bench, 'bench', target.address, target.port)
-    const outcome = place ? await programPool.ask(place, target.unit, request) : undefined
-    return outcome?.kind === 'answered' ? outcome.response : undefined
+    const place = bench.resolve(target.address, target.port)
+    const outcome = await programPool.ask(place, target.unit, request)
+    return outcome.kind === 'answered' ? outcome.response : undefined
   }, clock)
   // The controller on the bench has connections of its own, as a real one has.
   const programPool = new ExchangePool()
   const liveContext = { pool, bench, clock }
   const live = new LiveService(liveContext, jobs)
+  const jobOf = (jobId: string) => jobs.get(jobId)
+  const waits = new WaitWatcher(store, jobOf, liveContext)
   const undo: (() => unknown)[] = [
     () => source.destroy(),
     () => pool.close(),
     () => programPool.close(),
     () => bench.stop(),
     () => live.close(),
+    () => waits.stop(),
   ]
   const stopAll = async () => {
     for (const step of undo.splice(0).reverse()) await step()
@@ -72,8 +77,11 @@ export async function start(options: StartOptions): Promise<Running> {
     }
     undo.push(store.onChange((jobId) => void follow(jobId).catch(() => undefined)))
     await Promise.all((await allJobIds(store)).map(follow))
+    waits.start()
     const guarded = options.host !== undefined
     if (guarded) await requirePasscode(store)
+    const sessions = new Sessions(clock)
+    const allowedHosts = servedNames(options.host)
     const app = createApp({
       store,
       jobs,
@@ -83,13 +91,23 @@ export async function start(options: StartOptions): Promise<Running> {
       guarded,
       log,
       clock,
-      sessions: new Sessions(clock),
-      allowedHosts: servedNames(options.host),
+      waits,
+      sweeps: new Sweeps(liveContext),
+      sessions,
+      allowedHosts,
       webRoot: options.webRoot,
       startedAt: clock(),
     })
     const server = await listen(app, options.port, options.host ?? '127.0.0.1')
     undo.push(() => closeServer(server))
+    const stopConsoles = serveConsoles(server, {
+      store,
+      jobOf,
+      bench,
+      sameOrigin: (request) => isSameOrigin(request, allowedHosts),
+      whoOf: (request) => whoAsks(source, sessions, guarded, request.headers.cookie),
+    })
+    undo.push(stopConsoles)
     const address = server.address()
     const port = typeof address === 'object' && address ? address.port : options.port
     const url = `http://${options.host ?? '127.0.0.1'}:${port}/`

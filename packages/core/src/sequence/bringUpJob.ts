@@ -21,6 +21,8 @@ export interface PowerGroup {
 /** One device whose address is to be brought from where it is to where the plan wants it. */
 export interface BringUpDevice {
   readonly id: string
+  /** How people call it; its id where left out. */
+  readonly name?: string
   readonly groupId: string
   /** `null` where it has no address until it is set. */
   readonly present: HostAddress | null

@@ -13,14 +13,17 @@ import { addressAt, isLive, type State } from './state'
  * - taking off and on a group whose members all have their target waiting for just that.
  */
 export function makeForced(compiled: CompiledJob, state: State, made: Move[]): void {
+  const concerns = new Concerns(compiled, state)
   const make = (move: Move) => {
     apply(compiled, state, move)
     made.push(move)
+    if (move.kind === 'set') concerns.renew(move.device)
+    else if (move.kind === 'group-on') for (const member of compiled.members[move.group] ?? []) concerns.renew(member)
   }
   for (let changed = true; changed;) {
     changed = false
     for (let device = 0; device < compiled.devices.length; device += 1) {
-      const move = forcedOf(compiled, state, device)
+      const move = forcedOf(compiled, state, device, concerns)
       if (!move) continue
       make(move)
       changed = true
@@ -28,11 +31,11 @@ export function makeForced(compiled: CompiledJob, state: State, made: Move[]): v
     if (changed || state.clashing >= 0) continue
     for (let group = 0; group < compiled.members.length; group += 1) {
       if (state.on[group] === 1) {
-        if (!isReadyToCycle(compiled, state, group)) continue
+        if (!isReadyToCycle(compiled, state, group, concerns)) continue
         make({ kind: 'group-off', group })
         make({ kind: 'group-on', group })
         changed = true
-      } else if (comesUpAlone(compiled, state, group)) {
+      } else if (comesUpAlone(compiled, state, group, concerns)) {
         make({ kind: 'group-on', group })
         changed = true
       }
@@ -40,7 +43,7 @@ export function makeForced(compiled: CompiledJob, state: State, made: Move[]): v
   }
 }
 
-function forcedOf(compiled: CompiledJob, state: State, device: number): Move | undefined {
+function forcedOf(compiled: CompiledJob, state: State, device: number, concerns: Concerns): Move | undefined {
   const facts = compiled.devices[device]
   if (!facts || !isLive(compiled, state, device) || state.verified[device]) return undefined
   if (state.at[device] === facts.target) {
@@ -48,32 +51,54 @@ function forcedOf(compiled: CompiledJob, state: State, device: number): Move | u
     return isLegal(compiled, state, verify) ? verify : undefined
   }
   if (facts.lease || !facts.reachesTarget || state.pending[device] === facts.target) return undefined
+  if (!concerns.isOnlyFor(addressAt(compiled, facts.target), device)) return undefined
   const set: Move = { kind: 'set', device, to: facts.target }
-  if (!isLegal(compiled, state, set)) return undefined
-  return isOnlyFor(compiled, state, addressAt(compiled, facts.target), device) ? set : undefined
+  return isLegal(compiled, state, set) ? set : undefined
 }
 
-/** Whether no other device holds this address, has it waiting, or wants it. */
-export function isOnlyFor(compiled: CompiledJob, state: State, address: number, device: number): boolean {
-  for (let other = 0; other < compiled.devices.length; other += 1) {
-    if (other === device) continue
-    if (addressAt(compiled, state.at[other] ?? -1) === address) return false
-    if (addressAt(compiled, state.pending[other] ?? -1) === address) return false
-    if (addressAt(compiled, compiled.devices[other]?.target ?? -1) === address) return false
+/** By address, how many devices hold it, have it waiting, or want it. */
+class Concerns {
+  readonly #counts: Int16Array
+  readonly #own: (readonly number[])[]
+
+  constructor(
+    readonly compiled: CompiledJob,
+    readonly state: State,
+  ) {
+    this.#counts = new Int16Array(compiled.spots.length)
+    this.#own = compiled.devices.map(() => [])
+    for (let device = 0; device < compiled.devices.length; device += 1) this.renew(device)
   }
-  return true
+
+  /** Counts a device anew, after something of it changed. */
+  renew(device: number): void {
+    const { compiled, state } = this
+    for (const address of this.#own[device] ?? []) this.#counts[address] = (this.#counts[address] ?? 0) - 1
+    const own: number[] = []
+    for (const spot of [state.at[device] ?? -1, state.pending[device] ?? -1, compiled.devices[device]?.target ?? -1]) {
+      const address = addressAt(compiled, spot)
+      if (address >= 0 && !own.includes(address)) own.push(address)
+    }
+    for (const address of own) this.#counts[address] = (this.#counts[address] ?? 0) + 1
+    this.#own[device] = own
+  }
+
+  /** Whether no other device holds this address, has it waiting, or wants it. */
+  isOnlyFor(address: number, device: number): boolean {
+    return (this.#counts[address] ?? 0) === (this.#own[device]?.includes(address) ? 1 : 0)
+  }
 }
 
 /** Whether everything in a group comes up at an address that is nobody else's concern. */
-function comesUpAlone(compiled: CompiledJob, state: State, group: number): boolean {
+function comesUpAlone(compiled: CompiledJob, state: State, group: number, concerns: Concerns): boolean {
   return (compiled.members[group] ?? []).every((member) => {
     const waiting = state.pending[member] ?? -1
     const address = addressAt(compiled, waiting >= 0 ? waiting : (state.at[member] ?? -1))
-    return address < 0 || isOnlyFor(compiled, state, address, member)
+    return address < 0 || concerns.isOnlyFor(address, member)
   })
 }
 
-function isReadyToCycle(compiled: CompiledJob, state: State, group: number): boolean {
+function isReadyToCycle(compiled: CompiledJob, state: State, group: number, concerns: Concerns): boolean {
   if (compiled.job.groups[group]?.mustStayLive) return false
   const members = compiled.members[group] ?? []
   let waits = false
@@ -82,7 +107,7 @@ function isReadyToCycle(compiled: CompiledJob, state: State, group: number): boo
     if (state.pending[member] === target) waits = true
     else if ((cycles || lease) && state.at[member] !== target) return false
   }
-  return waits && comesUpAlone(compiled, state, group)
+  return waits && comesUpAlone(compiled, state, group, concerns)
 }
 
 /**

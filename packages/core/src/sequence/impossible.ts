@@ -38,6 +38,8 @@ export function smallestConflict(
   smallest: number,
   largest: number,
 ): readonly BringUpDevice[] | undefined {
+  const same = smallest <= 2 && largest >= 2 ? sameTarget(job) : undefined
+  if (same) return same
   const compiled = compileJob(job)
   const kinOf = relatives(compiled)
   let tries = 0
@@ -69,6 +71,24 @@ export function smallestConflict(
     sets = [...next.values()]
   }
   return undefined
+}
+
+/** The first two devices that are to have one address. */
+function sameTarget(job: BringUpJob): readonly BringUpDevice[] | undefined {
+  const wanted = new Map<number, BringUpDevice>()
+  for (const device of job.devices) {
+    const other = wanted.get(device.target.address)
+    if (other) return [other, device]
+    wanted.set(device.target.address, device)
+  }
+  return undefined
+}
+
+/** Devices that cannot be brought up even alone, each with the reason. */
+export function impossibleAlone(job: BringUpJob): readonly Impossible[] {
+  return job.devices.flatMap((device) =>
+    isImpossible(reducedTo(job, [device])) ? [explainConflict(job, [device])] : [],
+  )
 }
 
 /** By device, the others it hangs together with. */
@@ -115,7 +135,7 @@ export function explainConflict(job: BringUpJob, devices: readonly BringUpDevice
 
 function whyOf(job: BringUpJob): string {
   const [one, two] = job.devices
-  const names = listed(job.devices.map((device) => device.id))
+  const names = listed(job.devices.map(called))
   if (!one) return ''
   if (!two) return whyAlone(job, one)
   if (job.devices.length === 2 && one.target.address === two.target.address)
@@ -130,14 +150,14 @@ function whyOf(job: BringUpJob): string {
 function whyAlone(job: BringUpJob, device: BringUpDevice): string {
   const group = job.groups[0]
   const stays = group?.mustStayLive
-  if (device.access === 'over-ip' && !device.present) return `${device.id} is set over IP and has no address yet.`
+  if (device.access === 'over-ip' && !device.present) return `${called(device)} is set over IP and has no address yet.`
   if (compileJob(job).devices[0]?.reachesTarget === false)
-    return `The planned address of ${device.id} is out of reach of the way it is set.`
+    return `The planned address of ${called(device)} is out of reach of the way it is set.`
   if (device.access === 'lease' && stays && group?.live)
-    return `${device.id} takes its reserved address when it is next put on, and ${device.groupId} may not be taken off.`
+    return `${called(device)} takes its reserved address when it is next put on, and ${device.groupId} may not be taken off.`
   if (device.effect === 'power-cycle' && stays)
-    return `What is set in ${device.id} counts after power off and on, and ${device.groupId} may not be taken off.`
-  return `The laptop finds no free host beside ${device.id}: every address of the subnet is taken or reserved.`
+    return `What is set in ${called(device)} counts after power off and on, and ${device.groupId} may not be taken off.`
+  return `The laptop finds no free host beside ${called(device)}: every address of the subnet is taken or reserved.`
 }
 
 /** Changes to a job that may help, each with its words. */
@@ -159,11 +179,13 @@ function changes(job: BringUpJob): readonly { readonly say: string; readonly cha
   const shared = (of: BringUpDevice) => job.devices.filter((device) => device.groupId === of.groupId).length > 1
   return [
     ...job.devices.flatMap((device) => [
-      ...(shared(device) ? [{ say: `Separate ${device.id} from ${device.groupId}.`, change: ownGroup(device) }] : []),
+      ...(shared(device)
+        ? [{ say: `Separate ${called(device)} from ${device.groupId}.`, change: ownGroup(device) }]
+        : []),
       ...(device.access === 'over-ip'
         ? [
             {
-              say: `Set ${device.id} at its keypad, switches or serial menu.`,
+              say: `Set ${called(device)} at its keypad, switches or serial menu.`,
               change: withDevice(device, { access: 'local', reach: null }),
             },
           ]
@@ -171,7 +193,7 @@ function changes(job: BringUpJob): readonly { readonly say: string; readonly cha
       ...(device.access !== 'lease'
         ? [
             {
-              say: `Give ${device.id} its address by a DHCP reservation.`,
+              say: `Give ${called(device)} its address by a DHCP reservation.`,
               change: withDevice(device, { access: 'lease' }),
             },
           ]
@@ -179,7 +201,7 @@ function changes(job: BringUpJob): readonly { readonly say: string; readonly cha
       ...(device.reach
         ? [
             {
-              say: `Plan an address for ${device.id} that its way of setting reaches, or set it another way.`,
+              say: `Plan an address for ${called(device)} that its way of setting reaches, or set it another way.`,
               change: withDevice(device, { reach: null }),
             },
           ]
@@ -203,6 +225,9 @@ function changes(job: BringUpJob): readonly { readonly say: string; readonly cha
       : []),
   ]
 }
+
+/** How people call a device. */
+export const called = (device: BringUpDevice): string => device.name ?? device.id
 
 /** @example listed(['A', 'B', 'C']) // 'A, B and C' */
 export function listed(names: readonly string[]): string {

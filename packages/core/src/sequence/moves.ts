@@ -155,8 +155,9 @@ function maySet(compiled: CompiledJob, state: State, device: number, to: number)
   if (state.clashing >= 0 && (facts.group !== state.clashing || !facts.local)) return false
   const now = state.at[device] ?? -1
   if (!facts.local) {
-    if (now < 0 || !isHeard(compiled, state, device) || clashes(compiled, state, device)) return false
+    if (now < 0 || !isHeard(compiled, state, device)) return false
     if (!state.laptop.includes(compiled.spots[now]?.subnet ?? -1)) return false
+    if (clashes(compiled, state, device)) return false
   }
   if (facts.cycles || state.cable === device) return true
   return holderOf(compiled, state, addressAt(compiled, to), device) < 0
@@ -165,6 +166,6 @@ function maySet(compiled: CompiledJob, state: State, device: number, to: number)
 function mayVerify(compiled: CompiledJob, state: State, device: number): boolean {
   const facts = compiled.devices[device]
   if (!facts || state.verified[device] || state.at[device] !== facts.target || state.clashing >= 0) return false
-  if (!isHeard(compiled, state, device) || clashes(compiled, state, device)) return false
-  return state.laptop.includes(compiled.spots[facts.target]?.subnet ?? -1)
+  if (!isHeard(compiled, state, device)) return false
+  return state.laptop.includes(compiled.spots[facts.target]?.subnet ?? -1) && !clashes(compiled, state, device)
 }

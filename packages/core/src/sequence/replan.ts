@@ -2,6 +2,7 @@ import { formatSubnet, subnetOf } from '../address'
 import { bringUp, type BringUpAnswer } from './bringUp'
 import type { BringUpAction, BringUpJob, HostAddress } from './bringUpJob'
 import { compileJob, sameSpot, type CompiledJob } from './compile'
+import { explainConflict, smallestConflict } from './impossible'
 import { listOrderOf } from './listOrder'
 import { apply, costOf, isLegal, type Move } from './moves'
 import { costOfMoves, orderFrom } from './planBringUp'
@@ -20,6 +21,8 @@ export function replan(
   previous: readonly BringUpAction[],
   effort?: number,
 ): BringUpAnswer {
+  const few = smallestConflict(job, 1, 2)
+  if (few) return { kind: 'impossible', ...explainConflict(job, few) }
   const compiled = compileJob(job)
   const start = startState(compiled)
   follow(compiled, start, begun)

@@ -24,19 +24,34 @@ interface Node {
   readonly moves: readonly Move[]
 }
 
-/** States looked at before a job is taken as too large for a proof. */
+/** States of a small job looked at before proof is given up; of a larger job fewer, as each takes longer. */
 export const USUAL_EFFORT = 60_000
+/** Up to this many devices a job is small. */
+const SMALL = 10
+const LEAST_EFFORT = 200
+
+function effortFor(deviceCount: number, effort: number): number {
+  const size = Math.max(1, deviceCount / SMALL)
+  return Math.max(Math.min(effort, LEAST_EFFORT), Math.round(effort / (size * size)))
+}
 
 /**
  * The cheapest plan from a state to the end, by A*. Where the effort does not suffice for a proof, a greedier search
  * gives a good plan, and the best bound reached so far stands beside it.
  */
-export function searchFrom(compiled: CompiledJob, start: State, effort = USUAL_EFFORT): Found {
+export function searchFrom(compiled: CompiledJob, start: State, most = USUAL_EFFORT): Found {
+  // At the end all are live: two that are to have one address would hold it both, wherever the laptop's cable is.
+  const targets = new Set(compiled.devices.map(({ target }) => compiled.addressOf[target]))
+  if (targets.size < compiled.devices.length)
+    return { moves: undefined, cost: Infinity, bound: Infinity, proven: true, looked: 0 }
+  const effort = effortFor(compiled.devices.length, most)
   const exact = run(compiled, start, 1, effort)
   if (exact.moves || exact.exhausted) return { ...exact, proven: true }
   let best: Run | undefined
-  for (const greed of [1.2, 2, 5]) {
-    const tried = run(compiled, start, greed, effort / 4, best?.cost)
+  // A greedy search goes almost straight: some states for each thing that has to be done.
+  const longest = 2 * (compiled.devices.length + compiled.members.length)
+  for (const greed of [1.5, 5]) {
+    const tried = run(compiled, start, greed, Math.max(effort / 4, longest), best?.cost)
     if (tried.moves && (!best || tried.cost < best.cost)) best = tried
     if (best) break
   }

@@ -18,6 +18,12 @@ import type {
   ForcedRow,
   LogRow,
   SettingRow,
+  WalkRow,
+  WalkStepRow,
+  FactRow,
+  TemporaryRow,
+  RunRow,
+  KeepsakeRow,
 } from './rows'
 
 const text: EntitySchemaColumnOptions = { type: 'text' }
@@ -223,6 +229,57 @@ export const logEntries = table<LogRow>('log_entry', {
 })
 export const settings = table<SettingRow>('setting', { key: id, value: text })
 
+export const walks = table<WalkRow>('walk', {
+  jobId: id,
+  settings: text,
+  order: text,
+  version: whole,
+})
+export const walkSteps = table<WalkStepRow>('walk_step', {
+  id,
+  jobId: text,
+  stepKey: text,
+  state: text,
+  note: text,
+  who: text,
+  at: whole,
+  wait: textOrNone,
+  version: whole,
+})
+export const facts = table<FactRow>('fact', {
+  id,
+  jobId: text,
+  deviceId: text,
+  setting: text,
+  standing: text,
+  text,
+  how: text,
+  who: text,
+  at: whole,
+})
+export const temporaries = table<TemporaryRow>('temporary', {
+  id,
+  jobId: text,
+  what: text,
+  putBack: text,
+  who: text,
+  at: whole,
+  backBy: textOrNone,
+  backAt: wholeOrNone,
+  version: whole,
+})
+export const ownRuns = table<RunRow>('run', { id, jobId: text, facts: text, version: whole, removedAt: wholeOrNone })
+export const keepsakes = table<KeepsakeRow>('keepsake', {
+  id,
+  jobId: text,
+  deviceId: textOrNone,
+  kind: text,
+  title: text,
+  content: text,
+  who: text,
+  at: whole,
+})
+
 export const entities = [
   jobs,
   networks,
@@ -241,4 +298,10 @@ export const entities = [
   forced,
   logEntries,
   settings,
+  walks,
+  walkSteps,
+  facts,
+  temporaries,
+  ownRuns,
+  keepsakes,
 ]

@@ -2,6 +2,7 @@ import 'reflect-metadata'
 import Database from 'libsql'
 import { DataSource } from 'typeorm'
 import { entities } from './entities'
+import { FirstContact1764237600000 } from './firstContact'
 import { FirstTables1764028800000 } from './firstTables'
 import { LineUp1764151200000 } from './lineUp'
 import { PortMac1764064800000 } from './portMac'
@@ -17,7 +18,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
     driver: Database,
     database: file,
     entities,
-    migrations: [FirstTables1764028800000, PortMac1764064800000, LineUp1764151200000],
+    migrations: [FirstTables1764028800000, PortMac1764064800000, LineUp1764151200000, FirstContact1764237600000],
     migrationsRun: true,
     synchronize: false,
   })

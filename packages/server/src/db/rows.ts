@@ -199,3 +199,60 @@ export interface SettingRow {
   key: string
   value: string
 }
+
+export interface WalkRow {
+  jobId: string
+  settings: string
+  order: string
+  version: number
+}
+export interface WalkStepRow {
+  id: string
+  jobId: string
+  stepKey: string
+  state: string
+  note: string
+  who: string
+  at: number
+  wait: string | null
+  version: number
+}
+export interface FactRow {
+  id: string
+  jobId: string
+  deviceId: string
+  setting: string
+  standing: string
+  text: string
+  how: string
+  who: string
+  at: number
+}
+export interface TemporaryRow {
+  id: string
+  jobId: string
+  what: string
+  putBack: string
+  who: string
+  at: number
+  backBy: string | null
+  backAt: number | null
+  version: number
+}
+export interface RunRow {
+  id: string
+  jobId: string
+  facts: string
+  version: number
+  removedAt: number | null
+}
+export interface KeepsakeRow {
+  id: string
+  jobId: string
+  deviceId: string | null
+  kind: string
+  title: string
+  content: string
+  who: string
+  at: number
+}

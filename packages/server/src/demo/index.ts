@@ -1,17 +1,48 @@
-import { jobs } from '../db'
-import { writeNewJob, type Store } from '../store'
+import { randomUUID } from 'node:crypto'
+import { blankWalk, portOf, type OrderSettings } from '@calm/core/procedure'
+import { facts, jobs, walks } from '../db'
+import { readJob, writeNewJob, type Store, type Tx } from '../store'
 import { heronMill } from './heronMill'
 import { largeJob } from './largeJob'
+import { rehearsal } from './rehearsal'
 import { weirLane } from './weirLane'
 
 /** Puts the sample jobs into an empty database; leaves one that has jobs alone. */
 export async function seedDemo(store: Store): Promise<void> {
   if (await store.source.manager.exists(jobs)) return
   await store.write('demo', async (tx) => {
-    await writeNewJob(tx, heronMill(tx.now), 'Sample job begun')
+    const mill = await writeNewJob(tx, heronMill(tx.now), 'Sample job begun')
+    // What has its place from before need not be found again.
+    await seedWalk(tx, mill, ['PLC-101', 'PD-101', 'GW-201', 'EM-501'], {})
     await writeNewJob(tx, weirLane(), 'Sample job begun')
     await writeNewJob(tx, largeJob(), 'Sample job begun')
+    const panel = await writeNewJob(tx, rehearsal(), 'Sample job begun')
+    await seedWalk(tx, panel, ['PLC-101'], { groups: { Q3: { live: false } } })
   })
 }
 
-export { heronMill, largeJob, weirLane }
+/** What first contact has of a job already. */
+async function seedWalk(
+  tx: Tx,
+  jobId: string,
+  verified: readonly string[],
+  settings: Partial<OrderSettings>,
+): Promise<void> {
+  const job = await readJob(tx.manager, jobId)
+  for (const device of job.devices) {
+    const address = portOf(device)?.address
+    if (!verified.includes(device.tag) || !address) continue
+    const stamp = { jobId, deviceId: device.id, who: 'R. Osei', at: tx.now - 3_600_000, how: 'read-live' }
+    for (const standing of ['in-force', 'verified'])
+      await tx.manager.insert(facts, { id: randomUUID(), ...stamp, setting: 'address', standing, text: address })
+    await tx.manager.insert(facts, { id: randomUUID(), ...stamp, setting: 'power', standing: 'in-force', text: 'on' })
+  }
+  await tx.manager.insert(walks, {
+    jobId,
+    settings: JSON.stringify({ ...blankWalk.settings, ...settings }),
+    order: '[]',
+    version: 1,
+  })
+}
+
+export { heronMill, largeJob, rehearsal, weirLane }

@@ -36,6 +36,20 @@ export class ExchangePool {
     return exchange.ask(unit, request, signal)
   }
 
+  /** Asks once over a connection of its own, with short times: for looking who is there. */
+  async askOnce(
+    target: { readonly host: string; readonly port: number },
+    unit: UnitId,
+    request: ModbusRequest,
+  ): Promise<Outcome> {
+    const exchange = new Exchange({ ...target, connectTimeoutMs: 600, responseTimeoutMs: 600, idleMs: 1_000 })
+    try {
+      return await exchange.ask(unit, request)
+    } finally {
+      exchange.close()
+    }
+  }
+
   close(): void {
     for (const exchange of this.#exchanges.values()) exchange.close()
     this.#exchanges.clear()

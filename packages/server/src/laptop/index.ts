@@ -1,1 +1,2 @@
 export { laptopInterfaces } from './interfaces'
+export { laptopState } from './state'

@@ -1,5 +1,6 @@
 import type { Bench } from '@calm/bench'
 import type { Logger } from 'pino'
+import type { Sweeps, WaitWatcher } from '../firstContact'
 import type { CurrentJobs, LiveContext, LiveService } from '../live'
 import type { Sessions } from '../security'
 import type { Store } from '../store'
@@ -11,6 +12,8 @@ export interface AppContext {
   readonly live: LiveService
   readonly liveContext: LiveContext
   readonly bench: Bench | undefined
+  readonly waits: WaitWatcher
+  readonly sweeps: Sweeps
   readonly sessions: Sessions
   readonly guarded: boolean
   readonly allowedHosts: readonly string[]

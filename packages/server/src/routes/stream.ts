@@ -25,11 +25,13 @@ export function streamRoutes(app: AppContext): Router {
     const stopLive = handshakeId
       ? app.live.watch(jobId, handshakeId, (reading) => send('reading', reading))
       : () => undefined
+    const stopRings = app.waits.onRing((rung, ring) => rung === jobId && send('ring', ring))
     const heartbeat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS)
     request.on('close', () => {
       clearInterval(heartbeat)
       stopChanges()
       stopLive()
+      stopRings()
       response.end()
     })
   })

@@ -26,6 +26,18 @@ export async function localName(source: DataSource): Promise<string> {
   }
 }
 
+/** Who asks over a socket; `undefined` where a passcode is needed and none was given. */
+export async function whoAsks(
+  source: DataSource,
+  sessions: Sessions,
+  guarded: boolean,
+  cookie: string | undefined,
+): Promise<{ readonly name: string; readonly mayChange: boolean } | undefined> {
+  if (!guarded) return { name: await localName(source), mayChange: true }
+  const session = sessions.find(cookie)
+  return session && { name: session.name, mayChange: mayChange(session.role) }
+}
+
 /** Says who asks. On this laptop alone nobody logs in; with `--host` a session is needed for everything but the log-in. */
 export function gate(source: DataSource, sessions: Sessions, guarded: boolean): RequestHandler {
   return async (request, _response, next) => {

@@ -1,4 +1,4 @@
-export { gate, localName, openSession, passcodeKey, ROLES } from './gate'
+export { gate, localName, openSession, passcodeKey, ROLES, whoAsks } from './gate'
 export { hashPasscode, PASSCODE_MIN, passcodeFits } from './passcode'
-export { sameOrigin } from './sameOrigin'
+export { isSameOrigin, sameOrigin } from './sameOrigin'
 export { Sessions, type Role } from './sessions'

@@ -1,4 +1,6 @@
+import type { IncomingMessage } from 'node:http'
 import type { RequestHandler } from 'express'
+import type { Problem } from '@calm/contract'
 import { Refused } from '../store'
 
 /**
@@ -6,26 +8,28 @@ import { Refused } from '../store'
  * page elsewhere could make the browser of this laptop write to devices (DNS rebinding, cross-site requests).
  */
 export function sameOrigin(allowedHosts: readonly string[]): RequestHandler {
-  const allowed = new Set([...allowedHosts, 'localhost', '127.0.0.1', '[::1]'])
-  const hostOf = (value: string) => value.replace(/:\d+$/, '')
   return (request, _response, next) => {
-    const host = request.headers.host ?? ''
-    if (!allowed.has(hostOf(host))) {
-      throw new Refused(403, [
-        { what: 'This name is not served here.', where: 'Host', expected: [...allowed].join(', '), found: host },
-      ])
-    }
-    const { origin } = request.headers
-    if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) {
-      throw new Refused(403, [
-        {
-          what: 'Requests from other pages are not taken.',
-          where: 'Origin',
-          expected: `http://${host}`,
-          found: origin,
-        },
-      ])
-    }
+    const problem = foreignTo(allowedHosts, request)
+    if (problem) throw new Refused(403, [problem])
     next()
+  }
+}
+
+/** The same for a request that becomes a socket. */
+export const isSameOrigin = (request: IncomingMessage, allowedHosts: readonly string[]): boolean =>
+  request.headers.origin !== undefined && foreignTo(allowedHosts, request) === undefined
+
+function foreignTo(allowedHosts: readonly string[], request: IncomingMessage): Problem | undefined {
+  const allowed = new Set([...allowedHosts, 'localhost', '127.0.0.1', '[::1]'])
+  const host = request.headers.host ?? ''
+  if (!allowed.has(host.replace(/:\d+$/, '')))
+    return { what: 'This name is not served here.', where: 'Host', expected: [...allowed].join(', '), found: host }
+  const { origin } = request.headers
+  if (origin === undefined || origin === `http://${host}` || origin === `https://${host}`) return undefined
+  return {
+    what: 'Requests from other pages are not taken.',
+    where: 'Origin',
+    expected: `http://${host}`,
+    found: origin,
   }
 }

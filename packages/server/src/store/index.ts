@@ -6,3 +6,17 @@ export { addDecision, addEvidence, type EvidenceContent } from './record'
 export { notFound, Refused, refusedBecause } from './refusals'
 export { Store, type Tx } from './store'
 export { writeNewJob } from './writeJob'
+export {
+  addFact,
+  addRun,
+  addTemporary,
+  keep,
+  putBack,
+  putWalk,
+  readWalk,
+  removeRun,
+  reopenStep,
+  saveWait,
+  settleStep,
+  type StepPlace,
+} from './walk'

@@ -1,0 +1,45 @@
+import type { FrontDevice, Surroundings } from './front'
+import { KeypadDrive } from './keypadDrive'
+import { ModuleRow } from './moduleRow'
+import { DeviceServer, Engine, PageDevice } from './pageDevice'
+import { SerialMenuCard } from './serialMenuCard'
+
+/** The devices of the bench that have a front, as they were delivered. Serial numbers and hardware addresses are made up. */
+export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
+  const facts = (tag: string, what: string, breaker: string, model: string, last: string, orderCode: string) => ({
+    tag,
+    what,
+    breaker,
+    model,
+    firmware: '2.3',
+    serialNumber: `S4 ${last.replace(':', '')}`,
+    mac: `02:5E:0B:10:${last}`,
+    orderCode,
+  })
+  return [
+    new KeypadDrive(facts('PD-101', 'Duty pump drive', 'Q11', 'VD-110', '7C:11', 'VD-110-4-E'), '192.168.1.20', around),
+    new KeypadDrive(facts('PD-102', 'Standby drive', 'Q12', 'VD-075', '7C:14', 'VD-075-4-E'), '192.168.1.20', around),
+    new PageDevice(
+      facts('RIO-111', 'Remote I/O head', 'Q5', 'RH-8D2A4Q', '30:01', 'RH-8D2A4Q-C'),
+      20,
+      '192.168.0.30',
+      around,
+      true,
+    ),
+    new SerialMenuCard(facts('UPS-401', 'UPS network card', 'Q4', 'UC-S1', '40:01', 'UC-S1'), '192.168.0.20', around),
+    new DeviceServer(
+      facts('SC-701', 'Serial device server', 'Q7', 'SS-1R', '70:01', 'SS-1R'),
+      40,
+      '192.168.0.80',
+      around,
+      false,
+    ),
+    new Engine(facts('SUP-801', 'Supervisory engine', 'socket', 'SE-2', '80:01', 'SE-2'), '10.20.41.200', around),
+    new ModuleRow(
+      facts('MH-510', 'Meter head with three modules', 'Q3', 'MM-3', '51:00', 'MM-3'),
+      '10.20.40.55',
+      ['MM-511', 'MM-512', 'MM-513'],
+      around,
+    ),
+  ]
+}

@@ -1,0 +1,55 @@
+export { bringUpJobOf, groupOf, isGroupLive, portOf, presentOf } from './bringUpJobOf'
+export { fieldNames, fieldsOf, filled, plannedOf, unknownFields, wayIn, type StepFields } from './fields'
+export { laptopTexts, type LaptopText } from './laptopTexts'
+export {
+  blankWalk,
+  latestFact,
+  standings,
+  usualSettings,
+  type OrderSettings,
+  type SettingFact,
+  type Standing,
+  type StepRecord,
+  type TemporaryThing,
+  type WaitRecord,
+  type WalkRecord,
+} from './record'
+export {
+  checkIds,
+  phases,
+  recordIds,
+  runFits,
+  runFor,
+  stepKinds,
+  type Act,
+  type CheckId,
+  type OwnRun,
+  type Phase,
+  type Protects,
+  type RecordId,
+  type RunFacts,
+  type RunStep,
+  type StepKind,
+} from './run'
+export { consequencesOf, heldBackBy, isParked, refusedNote, type Consequences } from './settle'
+export { shippedRuns } from './shipped'
+export { actionKey, isSettled, laptopHost, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
+export {
+  laptopIsIn,
+  nothingAnswers,
+  type Cause,
+  type LaptopAdapter,
+  type LaptopState,
+  type Seen,
+} from './nothingAnswers'
+export {
+  judgeSweep,
+  pictureDifferences,
+  sweepVerdicts,
+  type Picture,
+  type PictureDifference,
+  type SweepAnswer,
+  type SweepLine,
+  type SweepVerdict,
+} from './sweep'
+export { planWalk, sequentialFinish, tasksOf, type LeftOut, type WalkPlan } from './planWalk'

@@ -1,0 +1,108 @@
+import {
+  impossibleAlone,
+  precedenceOf,
+  reducedTo,
+  replan,
+  scheduleOf,
+  type BringUpAction,
+  type BringUpAnswer,
+  type BringUpJob,
+  type Schedule,
+  type Task,
+} from '../sequence'
+
+/** Devices that cannot be walked as things are, and what would help. */
+export interface LeftOut {
+  readonly deviceIds: readonly string[]
+  readonly why: string
+  readonly help: readonly string[]
+}
+
+/** The order with its times. Schedule and tasks run along the actions. */
+export interface WalkPlan {
+  readonly answer: Extract<BringUpAnswer, { kind: 'order' }>
+  readonly leftOut: readonly LeftOut[]
+  readonly tasks: readonly Task[]
+  readonly schedule: Schedule
+  /** Finish of the same order when every wait is sat out. */
+  readonly sequential: number
+}
+
+/** More sets than this are not taken out one after the other. */
+const MOST_LEFT_OUT = 12
+
+/**
+ * Plans the walk. Devices that make it impossible are left out, smallest set first, and said; the rest is planned.
+ *
+ * @param begun actions in hand; `previous` what was planned after them
+ * @param now seconds since the start, for what has not begun
+ */
+export function planWalk(
+  job: BringUpJob,
+  begun: readonly BringUpAction[],
+  previous: readonly BringUpAction[],
+  people: 1 | 2,
+  effort?: number,
+): WalkPlan | { readonly leftOut: readonly LeftOut[]; readonly tooLarge: true } {
+  const leftOut: LeftOut[] = [...impossibleAlone(job)]
+  const without = (ids: readonly string[]) =>
+    reducedTo(
+      rest,
+      rest.devices.filter((device) => !ids.includes(device.id)),
+    )
+  let rest = job
+  rest = without(leftOut.flatMap((each) => each.deviceIds))
+  for (let sets = 0; ; sets += 1) {
+    const answer = replan(rest, begun, previous, effort)
+    if (answer.kind === 'order') {
+      const tasks = tasksOf(rest, answer.actions)
+      return { answer, leftOut, tasks, schedule: scheduleOf(tasks, people), sequential: sequentialFinish(tasks) }
+    }
+    if (answer.kind === 'too-large' || sets >= MOST_LEFT_OUT) return { leftOut, tooLarge: true }
+    leftOut.push({ deviceIds: answer.deviceIds, why: answer.why, help: answer.help })
+    rest = without(answer.deviceIds)
+  }
+}
+
+/** What the actions ask of people, laptop and zones. */
+export function tasksOf(job: BringUpJob, actions: readonly BringUpAction[]): readonly Task[] {
+  const waits = precedenceOf(job, actions)
+  const devices = new Map(job.devices.map((device) => [device.id, device]))
+  return actions.map((action, index): Task => {
+    const of = { waits: waits[index] ?? [] }
+    switch (action.kind) {
+      case 'laptop':
+        return { ...of, seconds: job.seconds.laptopChange, needsLaptop: true, zone: null }
+      case 'cable':
+        return { ...of, seconds: job.seconds.cableMove, needsLaptop: true, zone: null }
+      case 'verify':
+        return { ...of, seconds: 0, needsLaptop: true, zone: null }
+      case 'set': {
+        const device = devices.get(action.deviceId)
+        const local = device?.access === 'local'
+        return {
+          ...of,
+          seconds: device?.handsOnSeconds ?? 0,
+          needsLaptop: !local,
+          zone: local ? (device?.groupId ?? null) : null,
+        }
+      }
+      default: {
+        const group = job.groups.find((each) => each.id === action.groupId)
+        return { ...of, seconds: group?.seconds ?? 0, needsLaptop: false, zone: action.groupId }
+      }
+    }
+  })
+}
+
+/** The finish when tasks are done one after the other as they stand, each wait sat out. */
+export function sequentialFinish(tasks: readonly Task[]): number {
+  const ends: number[] = []
+  let free = 0
+  tasks.forEach((task, index) => {
+    const ready = task.waits.map(({ after, seconds }) => (ends[after] ?? 0) + seconds)
+    free = Math.max(free, ...ready) + task.seconds
+    ends[index] = free
+  })
+  return free
+}

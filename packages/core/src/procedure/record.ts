@@ -1,0 +1,140 @@
+import type { BringUpAction } from '../sequence'
+import type { OwnRun } from './run'
+
+/** How one step of the walk stands. A step without a record has not been looked at. */
+export interface StepRecord {
+  readonly id: string
+  readonly stepKey: string
+  readonly state: 'done' | 'overridden' | 'parked' | 'waiting' | 'unexpected'
+  /** What was seen, written down or chosen; the reason of an override or of parking. */
+  readonly note: string
+  readonly who: string
+  readonly at: number
+  readonly wait: WaitRecord | null
+  readonly version: number
+}
+
+/** A running wait. Times are milliseconds since 1970, so that it survives a restart. */
+export interface WaitRecord {
+  readonly startedAt: number
+  readonly seconds: number
+  /** Address and port that are looked at, as planned; blank where only time is waited for. */
+  readonly watch: 'back-at-present' | 'back-at-planned' | 'gone' | null
+  readonly oldAddress: string
+  readonly newAddress: string
+  readonly port: number
+  readonly seenGoneAt: number | null
+  readonly backAt: number | null
+  /** Tries since the start-up time was over. */
+  readonly triesAfter: number
+  readonly rangAt: number | null
+}
+
+/** How far something that was set has come. Each is a fact of its own, with who saw it. */
+export type Standing = 'found' | 'entered' | 'in-force' | 'verified'
+
+export const standings: Readonly<Record<Standing, string>> = {
+  found: 'As found',
+  entered: 'Entered',
+  'in-force': 'In force',
+  verified: 'Verified',
+}
+
+export interface SettingFact {
+  readonly id: string
+  readonly deviceId: string
+  /** `address`, `power`, `identity`, `start-up`, or the name of another setting. */
+  readonly setting: string
+  readonly standing: Standing
+  readonly text: string
+  readonly how: 'read-live' | 'typed' | 'seen' | 'measured'
+  readonly who: string
+  readonly at: number
+}
+
+/** Something temporary that somebody left: it counts until it is seen to be back. */
+export interface TemporaryThing {
+  readonly id: string
+  readonly what: string
+  readonly putBack: string
+  readonly who: string
+  readonly at: number
+  readonly backBy: string | null
+  readonly backAt: number | null
+  readonly version: number
+}
+
+/** What the order is computed with, as the job differs from what is usual. */
+export interface OrderSettings {
+  readonly holds: 1 | 2
+  readonly people: 1 | 2
+  readonly preference: 'seconds' | 'fewest-changes'
+  readonly laptopChange: number
+  readonly cableMove: number
+  readonly groups: Readonly<
+    Record<
+      string,
+      {
+        readonly seconds?: number
+        readonly live?: boolean
+        readonly mustStayLive?: boolean
+        readonly chained?: boolean
+      }
+    >
+  >
+  /** Devices that are not walked now, by id. */
+  readonly leftOut: readonly string[]
+  /** Run chosen for a device, by id. */
+  readonly runs: Readonly<Record<string, string>>
+}
+
+export const usualSettings: OrderSettings = {
+  holds: 1,
+  people: 1,
+  preference: 'seconds',
+  laptopChange: 45,
+  cableMove: 30,
+  groups: {},
+  leftOut: [],
+  runs: {},
+}
+
+/** Everything first contact keeps of a job. */
+export interface WalkRecord {
+  readonly version: number
+  readonly settings: OrderSettings
+  /** The order that is walked, with what is done; empty before it is begun. */
+  readonly order: readonly BringUpAction[]
+  readonly steps: readonly StepRecord[]
+  readonly facts: readonly SettingFact[]
+  readonly temporary: readonly TemporaryThing[]
+  readonly runs: readonly OwnRun[]
+}
+
+export const blankWalk: WalkRecord = {
+  version: 1,
+  settings: usualSettings,
+  order: [],
+  steps: [],
+  facts: [],
+  temporary: [],
+  runs: [],
+}
+
+/** The latest fact of a setting of a device, for one standing or for any. */
+export function latestFact(
+  record: Pick<WalkRecord, 'facts'>,
+  deviceId: string,
+  setting: string,
+  standing?: Standing,
+): SettingFact | undefined {
+  let latest: SettingFact | undefined
+  for (const fact of record.facts)
+    if (
+      fact.deviceId === deviceId &&
+      fact.setting === setting &&
+      (standing === undefined || fact.standing === standing)
+    )
+      if (!latest || fact.at >= latest.at) latest = fact
+  return latest
+}

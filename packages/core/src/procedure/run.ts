@@ -1,0 +1,152 @@
+import type { LampMeaning, WayOfSetting } from '../kind'
+
+/** What a step asks of the person at the panel. */
+export type StepKind = 'caution' | 'prepare' | 'do' | 'set' | 'wait' | 'expect' | 'record' | 'check' | 'decide'
+
+export const stepKinds: Readonly<Record<StepKind, string>> = {
+  caution: 'Caution',
+  prepare: 'Prepare',
+  do: 'Do',
+  set: 'Set',
+  wait: 'Wait',
+  expect: 'Expect',
+  record: 'Write down',
+  check: 'Check',
+  decide: 'Decide',
+}
+
+/** Where in the order of bring-up a step belongs. */
+export type Phase = 'before-power' | 'power' | 'set' | 'effective' | 'verify' | 'after'
+
+/** In the order in which they come. */
+export const phases: readonly Phase[] = ['before-power', 'power', 'set', 'effective', 'verify', 'after']
+
+/** What a step does to the world: each needs a caution before it. */
+export type Act = 'powers' | 'writes' | 'wires'
+
+/** What the order of a step protects. Such a step blocks those after it until it is done or overridden with a reason. */
+export type Protects = 'people' | 'plant' | 'data'
+
+/** Checks that the program makes itself: computed from the plan, or live. */
+export type CheckId =
+  | 'reached-planned'
+  | 'reached-present'
+  | 'gone-from-present'
+  | 'laptop-in-subnet'
+  | 'order-code'
+  | 'firmware'
+  | 'names-equal'
+  | 'mac-known'
+  | 'identified'
+  | 'units-behind'
+  | 'text-arrives'
+  | 'backups'
+  | 'before-picture'
+  | 'returned'
+
+export const checkIds: Readonly<Record<CheckId, string>> = {
+  'reached-planned': 'answers at its planned address',
+  'reached-present': 'answers at its present address',
+  'gone-from-present': 'is gone from its old address',
+  'laptop-in-subnet': 'the laptop is in its subnet',
+  'order-code': 'the order code on the label is the one in the parts list',
+  firmware: 'its firmware stands in the relation that is asked for',
+  'names-equal': 'its name is the same in every place',
+  'mac-known': 'its hardware address is in the line-up',
+  identified: 'it is known which physical box it is',
+  'units-behind': 'every unit behind it answers',
+  'text-arrives': 'text arrives from it',
+  'before-picture': 'what runs now is written down',
+  backups: 'two backups are written down',
+  returned: 'every device of the before-picture is back',
+}
+
+/** A reading that goes into the line-up or is kept as a fact. */
+export type RecordId =
+  'as-found' | 'mac' | 'serial-number' | 'order-code' | 'firmware' | 'node' | 'unit-id' | 'identity' | 'backup' | 'note'
+
+export const recordIds: Readonly<Record<RecordId, string>> = {
+  'as-found': 'Address it was found at',
+  mac: 'Hardware address, on its label',
+  'serial-number': 'Serial number',
+  'order-code': 'Order code on its label',
+  firmware: 'Firmware',
+  node: 'Node',
+  'unit-id': 'Unit id',
+  identity: 'How it was identified',
+  backup: 'Backup: file, place, version',
+  note: 'What the next person should know',
+}
+
+/** "I see something else": what it may be, the likeliest first, and the check that tells. */
+export interface Otherwise {
+  readonly saw: string
+  readonly likely: string
+  readonly check: string
+}
+
+export interface RunStep {
+  /** Small letters, digits and hyphens; unique in its run. Progress is kept by it. */
+  readonly id: string
+  readonly phase: Phase
+  readonly kind: StepKind
+  /** One or two sentences with {fields} that the job fills in. */
+  readonly say: string
+  readonly why?: string
+  readonly protects?: Protects
+  readonly acts?: readonly Act[]
+  /** Of a caution: what it warns of. */
+  readonly covers?: readonly Act[]
+  /** What is typed, one entry after the other, as it is typed. */
+  readonly type?: readonly string[]
+  /** Lamps and displays to be seen; left out, an expect step shows those of the kind. */
+  readonly lamps?: readonly LampMeaning[]
+  /** What is normal meanwhile, though it looks wrong. */
+  readonly normal?: readonly string[]
+  readonly otherwise?: readonly Otherwise[]
+  /** Seconds to wait; `start-up` takes the start-up time of the device. */
+  readonly seconds?: number | 'start-up'
+  /** Of a wait: what the program looks for by itself. */
+  readonly watch?: 'back-at-present' | 'back-at-planned' | 'gone'
+  readonly check?: CheckId
+  readonly record?: RecordId
+  /** Something temporary that the step leaves behind, and how it is put back. */
+  readonly leaves?: { readonly what: string; readonly putBack: string }
+  /** Of a decision: what can be chosen, and what follows from it. */
+  readonly choices?: readonly { readonly say: string; readonly then: string }[]
+}
+
+/** A run: the steps by which one way of bringing devices into service goes. */
+export interface RunFacts {
+  readonly id: string
+  readonly name: string
+  readonly about: string
+  /** Kinds that it is for; empty where the way of setting decides. */
+  readonly kinds: readonly string[]
+  readonly ways: readonly WayOfSetting[]
+  /** Never taken by itself; a person chooses it for a device. */
+  readonly whenChosen?: boolean
+  readonly steps: readonly RunStep[]
+}
+
+/** A run of the job's own: a changed copy, or one from a file. */
+export interface OwnRun {
+  readonly id: string
+  readonly facts: RunFacts
+  readonly version: number
+}
+
+/** Whether a run may be used for a device of this kind that is set this way. */
+export function runFits(run: RunFacts, kind: string, way: WayOfSetting): boolean {
+  return run.kinds.length > 0 ? run.kinds.includes(kind) : run.ways.includes(way)
+}
+
+/** The run of a device: the job's own before those that ship, one for its kind before one for its way of setting. */
+export function runFor(kind: string, way: WayOfSetting, runs: readonly RunFacts[]): RunFacts | undefined {
+  const byItself = runs.filter((run) => !run.whenChosen)
+  return (
+    byItself.find((run) => run.kinds.includes(kind) && (run.ways.length === 0 || run.ways.includes(way))) ??
+    byItself.find((run) => run.kinds.length === 0 && run.ways.includes(way)) ??
+    byItself.find((run) => run.kinds.includes(kind))
+  )
+}

@@ -1,0 +1,133 @@
+import { formatIpv4, parseIpv4 } from '../address'
+import { parseHardwareAddress } from '../identity'
+import type { Device, Job } from '../job'
+import type { Change } from '../lineUp'
+import { portOf } from './bringUpJobOf'
+import type { SettingFact, Standing } from './record'
+import { isSettled, type Stop, type WalkStep } from './walk'
+
+/** What settling a step brings with it, beside its own record. */
+export interface Consequences {
+  readonly facts: readonly Pick<SettingFact, 'deviceId' | 'setting' | 'standing' | 'text' | 'how'>[]
+  readonly changes: readonly Change[]
+  readonly leaves: { readonly what: string; readonly putBack: string } | null
+  /** Temporary things that are back by it, by the beginning of what they are called. */
+  readonly putsBack: readonly string[]
+}
+
+const nothing: Consequences = { facts: [], changes: [], leaves: null, putsBack: [] }
+
+/** The step that must be settled before this one; `undefined` when nothing holds it back. */
+export function heldBackBy(stop: Stop, key: string): WalkStep | undefined {
+  for (const step of stop.steps) {
+    if (step.key === key) return undefined
+    if (step.blocks && !isSettled(step)) return step
+  }
+  return undefined
+}
+
+/**
+ * What follows from a step that is done: facts about settings, what is written down goes into the line-up, what is
+ * left behind goes into the ledger.
+ */
+export function consequencesOf(job: Job, stop: Stop, done: WalkStep, note: string): Consequences {
+  const device = job.devices.find((each) => each.id === done.deviceId)
+  const { step } = done
+  const facts: Consequences['facts'][number][] = []
+  const fact = (of: string, setting: string, standing: Standing, text: string, how: SettingFact['how'] = 'seen') =>
+    facts.push({ deviceId: of, setting, standing, text, how })
+  const { action } = stop
+  if (action?.kind === 'group-on' && step.id === 'on')
+    for (const id of stop.deviceIds) {
+      fact(id, 'power', 'in-force', 'on')
+    }
+  if (action?.kind === 'group-off' && step.id === 'off')
+    for (const id of stop.deviceIds) fact(id, 'power', 'in-force', 'off')
+  if (action?.kind === 'set') {
+    const to = formatIpv4(action.to.address)
+    const writes = stop.steps.filter((each) => each.step.acts?.includes('writes') && each.step.phase === 'set')
+    if (writes.at(-1)?.key === done.key) fact(action.deviceId, 'address', 'entered', to, 'typed')
+    const open = stop.steps.filter((each) => each.key !== done.key && !isSettled(each))
+    if (open.length === 0 && !action.pending) fact(action.deviceId, 'address', 'in-force', to)
+  }
+  if (step.check === 'reached-planned' && device) {
+    const planned = portOf(device)?.address
+    if (planned) {
+      fact(device.id, 'address', 'in-force', planned, 'read-live')
+      fact(device.id, 'address', 'verified', planned, 'read-live')
+    }
+  }
+  const written = device && step.record ? recordChanges(device, step.record, note) : nothing
+  const cableBack = action?.kind === 'cable' && action.into === 'switch' ? ['Laptop’s cable'] : []
+  const moved = action?.kind === 'laptop' && step.id === 'set' ? ['Laptop at '] : []
+  const trunk =
+    /^(Plug the trunk|Reset: it goes)/.test(step.say) && device
+      ? [`Field trunk of ${device.tag}`, `${device.tag} in its configuration`]
+      : []
+  return {
+    facts: [...facts, ...written.facts],
+    changes: written.changes,
+    leaves: step.leaves ?? null,
+    putsBack: [...cableBack, ...moved, ...trunk],
+  }
+}
+
+function recordChanges(device: Device, record: NonNullable<WalkStep['step']['record']>, note: string): Consequences {
+  const set = (fields: Readonly<Record<string, string>>): Consequences => ({
+    ...nothing,
+    changes: [{ op: 'set', table: 'device', id: device.id, version: device.version, fields }],
+  })
+  const fact = (setting: string, standing: Standing, text: string): Consequences => ({
+    ...nothing,
+    facts: [{ deviceId: device.id, setting, standing, text, how: 'typed' }],
+  })
+  switch (record) {
+    case 'serial-number':
+      return set({ serialNumber: note })
+    case 'order-code':
+      return set({ orderCodeFound: note })
+    case 'firmware':
+      return set({ firmwareFound: note })
+    case 'as-found':
+      return { ...set({ asFound: note }), facts: fact('address', 'found', note).facts }
+    case 'mac': {
+      const port = portOf(device)
+      const mac = parseHardwareAddress(note)
+      if (!port || !mac.ok) return nothing
+      return {
+        ...nothing,
+        changes: [{ op: 'set', table: 'port', id: port.id, version: port.version, fields: { mac: mac.value } }],
+      }
+    }
+    case 'unit-id':
+    case 'node':
+      return fact(record, 'verified', note)
+    default:
+      return fact(record, 'found', note)
+  }
+}
+
+/** Why what was written down cannot be taken; `undefined` when it can. */
+export function refusedNote(
+  step: WalkStep,
+  note: string,
+): { readonly what: string; readonly expected: string } | undefined {
+  const { record, kind } = step.step
+  if (kind === 'record' && note.trim() === '') return { what: 'Nothing is written down.', expected: 'what was read' }
+  if (record === 'mac') {
+    const read = parseHardwareAddress(note)
+    if (!read.ok) return { what: read.refusal.what, expected: read.refusal.expected }
+  }
+  if (record === 'as-found') {
+    const read = parseIpv4(note)
+    if (!read.ok) return { what: read.refusal.what, expected: read.refusal.expected }
+  }
+  if ((record === 'node' || record === 'unit-id') && !/^\d{1,3}$/.test(note.trim()))
+    return { what: `"${note}" is not a number.`, expected: 'a whole number of up to three digits' }
+  if (kind === 'decide' && !step.step.choices?.some((choice) => choice.say === note))
+    return { what: 'Nothing is chosen.', expected: step.step.choices?.map((choice) => choice.say).join(' or ') ?? '' }
+  return undefined
+}
+
+/** A stop is over for now when each of its steps is settled, be it parked. */
+export const isParked = (stop: Stop): boolean => stop.steps.some((step) => step.record?.state === 'parked')

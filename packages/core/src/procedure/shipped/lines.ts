@@ -1,0 +1,122 @@
+import type { RunFacts } from '../run'
+import { caution, check, electricity, expectation, powering, prepare, record, set, todo, wait } from './parts'
+
+/** Runs of devices on a serial line or bus. */
+export const onLines: readonly RunFacts[] = [
+  {
+    id: 'push-button-modules',
+    name: 'Modules addressed by push button',
+    about: 'Equal modules in a row: the order of pressing is the order of addresses.',
+    kinds: ['modular-meter'],
+    ways: ['push-button'],
+    steps: [
+      electricity,
+      powering,
+      prepare('before-power', 'terminator', 'Terminator on the last module of the row, and on no other.'),
+      todo('set', 'search', 'Start the search from the head module.', {
+        normal: ['All modules show the same factory address: that is why they are pressed one by one.'],
+      }),
+      caution(
+        'set',
+        'press-caution',
+        'A module pressed out of turn takes the place of another; the readings of two circuits are then exchanged.',
+        ['writes'],
+        'data',
+      ),
+      todo('set', 'press', 'Press the button of {tag} about 2 s, in its turn: number {unit}.', {
+        acts: ['writes'],
+        type: ['{unit}'],
+      }),
+      wait('effective', 'minute', 'The row settles, about a minute.', { seconds: 60 }),
+      expectation('effective', 'end-state', 'Its lamp says: addressed.', {
+        lamps: [{ lamp: 'Bus', pattern: { shape: 'steady', colour: 'green' }, means: 'Has its address' }],
+        otherwise: [
+          { saw: 'It still flashes', likely: 'It was not pressed long enough.', check: 'Hold it 2 s.' },
+          {
+            saw: 'Two are lit with one number',
+            likely: 'Both were pressed in one turn.',
+            check: 'Search again and press them one by one.',
+          },
+        ],
+      }),
+      record('verify', 'unit', 'Unit id under which it answers.', { record: 'unit-id' }),
+    ],
+  },
+  {
+    id: 'second-meter',
+    name: 'Second meter on a bus',
+    about: 'A meter beside the grid meter, after inverter and battery are in service.',
+    kinds: ['meter', 'modular-meter'],
+    ways: [],
+    whenChosen: true,
+    steps: [
+      caution(
+        'before-power',
+        'ct',
+        'Never open a current-transformer secondary under load. Isolate, lock, prove dead.',
+        ['wires', 'powers'],
+      ),
+      prepare('before-power', 'first', 'Inverter and battery are commissioned and run.', { protects: 'plant' }),
+      caution(
+        'set',
+        'two-ids',
+        'The order matters: a meter with an id that the inverter does not expect yet stops the export limit.',
+        ['writes'],
+        'plant',
+      ),
+      set('set', 'function', 'Function and id in the set-up of the inverter first.', {
+        acts: ['writes'],
+        type: ['{unit}'],
+      }),
+      set('set', 'on-meter', 'Then on the meter itself: unit id {unit}.', { acts: ['writes'], type: ['{unit}'] }),
+      set('set', 'accept', 'Then take the id that the set-up proposes.', { acts: ['writes'] }),
+      expectation('verify', 'status', 'Its status in the set-up: connected.', {
+        lamps: [{ lamp: 'Status', pattern: { shape: 'shows', text: 'connected' }, means: 'The inverter reads it' }],
+      }),
+    ],
+  },
+  {
+    id: 'code-reader',
+    name: 'Code reader through a converter',
+    about: 'A reader on a serial line behind a device server or converter.',
+    kinds: ['code-reader'],
+    ways: [],
+    steps: [
+      powering,
+      prepare('before-power', 'mode-switch', 'Mode switch of the converter set before power.', {
+        protects: 'plant',
+        why: 'It is read at power-on only.',
+      }),
+      prepare('before-power', 'code', 'The code to scan that sets the reader to its line.'),
+      expectation('power', 'lamps', 'Lamps of {tag} as its kind says.'),
+      caution('set', 'scan-caution', 'A code scanned by mistake changes the reader for good.', ['writes'], 'data'),
+      todo('set', 'scan', 'Scan the code.', { acts: ['writes'] }),
+      check('verify', 'way', 'Its way in answers: {way}.', {
+        check: 'reached-present',
+        why: 'Address in the laptop’s subnet, the same port at both ends.',
+      }),
+      check('verify', 'text', 'Scan a tag: its text arrives.', { check: 'text-arrives' }),
+    ],
+  },
+  {
+    id: 'serial-device',
+    name: 'Device on a serial line',
+    about: 'A field device behind a gateway: unit id and line as planned.',
+    kinds: ['field-device'],
+    ways: [],
+    steps: [
+      electricity,
+      powering,
+      expectation('power', 'lamps', 'Lamps or display of {tag} as its kind says.'),
+      caution(
+        'set',
+        'unit-caution',
+        'Two devices with one unit id answer at once and both are lost. Connect one at a time.',
+        ['writes'],
+        'plant',
+      ),
+      set('set', 'unit', 'Unit id of {tag}: {unit}.', { acts: ['writes'], type: ['{unit}'] }),
+      record('verify', 'unit-seen', 'Unit id under which it answers.', { record: 'unit-id' }),
+    ],
+  },
+]

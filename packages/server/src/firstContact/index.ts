@@ -1,0 +1,5 @@
+export { makeCheck, portsOf, type CheckResult } from './checks'
+export { probe, type Probe } from './probe'
+export { Sweeps, unitsBehind, type Sweep } from './sweep'
+export { WaitWatcher, type Ring } from './waitWatcher'
+export { laptopSubnets, placeOf, walkNow } from './walkNow'

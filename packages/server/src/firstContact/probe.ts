@@ -1,0 +1,91 @@
+import { Socket } from 'node:net'
+import type { Mode } from '@calm/core/job'
+import { unitId } from '@calm/core/modbus'
+import { targetOf } from '../live'
+import type { LiveContext } from '../live'
+
+export type Connection = 'open' | 'refused' | 'silent'
+
+/** Tries one TCP connection, and closes it at once. */
+export function tryConnection(host: string, port: number, timeoutMs: number): Promise<Connection> {
+  return new Promise((done) => {
+    const socket = new Socket()
+    const end = (connection: Connection) => {
+      clearTimeout(timer)
+      socket.destroy()
+      done(connection)
+    }
+    const timer = setTimeout(() => end('silent'), timeoutMs)
+    socket.once('connect', () => end('open'))
+    socket.once('error', (error: NodeJS.ErrnoException) => end(error.code === 'ECONNREFUSED' ? 'refused' : 'silent'))
+    socket.connect(port, host)
+  })
+}
+
+export interface Probe {
+  readonly address: string
+  readonly servedAt: string
+  readonly ports: readonly { readonly port: number; readonly connection: Connection }[]
+  readonly answers: boolean
+  /** What it says of itself by FC 43/14; several where several hold the address. */
+  readonly identities: readonly string[]
+}
+
+const TIMEOUT_MS = 700
+
+/**
+ * Looks at an address: its ports, then its identity, asked twice over new connections, so that two devices at one
+ * address show.
+ */
+export async function probe(
+  context: LiveContext,
+  mode: Mode,
+  address: string,
+  ports: readonly number[],
+  timeoutMs = TIMEOUT_MS,
+): Promise<Probe> {
+  const tried = await Promise.all(
+    ports.map(async (port) => {
+      const target = targetOf(context.bench, mode, address, port)
+      const connection = target ? await tryConnection(target.host, target.port, timeoutMs) : 'silent'
+      // On the bench the laptop itself refuses where nobody is.
+      const nobody = mode === 'bench' && connection === 'refused' && !context.bench?.isThere(address)
+      return { port, connection: nobody ? ('silent' as const) : connection }
+    }),
+  )
+  const modbus = tried.find(({ port, connection }) => port === 502 && connection === 'open')
+  const identities = modbus ? await identitiesAt(context, mode, address) : []
+  const first = targetOf(context.bench, mode, address, ports[0] ?? 502)
+  return {
+    address,
+    servedAt: first ? `${first.host}:${first.port}` : '',
+    ports: tried,
+    answers: tried.some(({ connection }) => connection === 'open' || connection === 'refused'),
+    identities,
+  }
+}
+
+async function identitiesAt(context: LiveContext, mode: Mode, address: string): Promise<readonly string[]> {
+  const target = targetOf(context.bench, mode, address, 502)
+  if (!target) return []
+  const seen = new Set<string>()
+  for (let round = 0; round < 2; round += 1)
+    for (const unit of [255, 1]) {
+      const text = await identityOf(context, target, unit)
+      if (text === undefined) continue
+      seen.add(text)
+      break
+    }
+  return [...seen]
+}
+
+/** What a unit says of itself, in one line; asked over a connection of its own. */
+export async function identityOf(
+  context: LiveContext,
+  target: { readonly host: string; readonly port: number },
+  unit: number,
+): Promise<string | undefined> {
+  const outcome = await context.pool.askOnce(target, unitId(unit), { code: 43, category: 'regular', object: 0 })
+  if (outcome.kind !== 'answered' || outcome.response.kind !== 'identity') return undefined
+  return outcome.response.objects.map(({ text }) => text).join(', ')
+}

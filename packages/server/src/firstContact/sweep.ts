@@ -1,0 +1,157 @@
+import { contains, formatIpv4, hostCount, hostsOf, ipv4FromBits, parseSubnet, subnetsOverlap } from '@calm/core/address'
+import type { Job } from '@calm/core/job'
+import { unitId } from '@calm/core/modbus'
+import {
+  judgeSweep,
+  presentOf,
+  type LaptopState,
+  type SweepAnswer,
+  type SweepLine,
+  type WalkRecord,
+} from '@calm/core/procedure'
+import { subnetOf } from '@calm/core/address'
+import { targetOf, type LiveContext } from '../live'
+import { refusedBecause } from '../store'
+import { identityOf, probe } from './probe'
+
+/** A search never looks at more hosts than this. */
+export const MOST_HOSTS = 1_024
+/** Connections begun in a second, and how many may be open at once. */
+const PER_SECOND = 250
+const AT_ONCE = 48
+const PORTS = [502, 80]
+
+export interface Sweep {
+  readonly cidr: string
+  readonly startedAt: number
+  readonly looked: number
+  readonly total: number
+  readonly done: boolean
+  readonly milliseconds: number
+  readonly lines: readonly SweepLine[]
+  readonly packetsPerSecond: number
+}
+
+/** Searches of all jobs: one at a time for each. */
+export class Sweeps {
+  readonly #running = new Map<string, Sweep>()
+
+  constructor(readonly context: LiveContext) {}
+
+  of(jobId: string): Sweep | undefined {
+    return this.#running.get(jobId)
+  }
+
+  /** Begins a search inside a network of the job, or a subnet that one of its devices is in now. */
+  begin(job: Job, record: WalkRecord, laptop: LaptopState, cidr: string, finished: (sweep: Sweep) => void): Sweep {
+    const read = parseSubnet(cidr)
+    if (!read.ok) throw refusedBecause(read.refusal.what, read.refusal.expected, cidr, 'cidr')
+    const allowed = [
+      ...job.networks.flatMap((network) => {
+        const own = parseSubnet(network.cidr)
+        return own.ok ? [own.value] : []
+      }),
+      ...job.devices.flatMap((device) => {
+        const present = presentOf(job, record, device)
+        return present ? [subnetOf(present.address, present.prefix)] : []
+      }),
+    ]
+    if (!allowed.some((subnet) => subnetsOverlap(subnet, read.value) && subnet.prefix <= read.value.prefix))
+      throw refusedBecause('A search stays inside the networks of the job.', 'a network of this job', cidr, 'cidr')
+    if (hostCount(read.value) > MOST_HOSTS)
+      throw refusedBecause(
+        'That is too large for a search.',
+        `at most ${MOST_HOSTS} hosts`,
+        `${hostCount(read.value)} hosts`,
+        'cidr',
+      )
+    if (this.#running.get(job.id)?.done === false)
+      throw refusedBecause('A search is running already.', 'one search at a time', cidr, 'cidr')
+    const sweep: Sweep = {
+      cidr,
+      startedAt: this.context.clock(),
+      looked: 0,
+      total: hostCount(read.value),
+      done: false,
+      milliseconds: 0,
+      lines: [],
+      packetsPerSecond: 0,
+    }
+    this.#running.set(job.id, sweep)
+    void this.#run(job, record, laptop, sweep).then(finished, () => undefined)
+    return sweep
+  }
+
+  async #run(job: Job, record: WalkRecord, laptop: LaptopState, sweep: Sweep): Promise<Sweep> {
+    const read = parseSubnet(sweep.cidr)
+    if (!read.ok) return sweep
+    const hosts = hostsOf(read.value)
+    const answers: SweepAnswer[] = []
+    const start = performance.now()
+    let next: number = hosts.first
+    let looked = 0
+    let connections = 0
+    const worker = async () => {
+      while (next <= hosts.last) {
+        const address = formatIpv4(ipv4FromBits(next))
+        next += 1
+        connections += PORTS.length
+        const due = start + (connections / PER_SECOND) * 1000
+        await pause(due - performance.now())
+        const seen = await probe(this.context, job.mode, address, PORTS, 500)
+        looked += 1
+        if (seen.answers)
+          answers.push({
+            address,
+            ports: seen.ports.filter((port) => port.connection === 'open').map(({ port }) => port),
+            identities: seen.identities,
+            hardwareAddress: laptop.neighbours?.find((each) => each.address === address)?.hardwareAddress ?? null,
+          })
+        const milliseconds = performance.now() - start
+        this.#running.set(job.id, {
+          ...sweep,
+          looked,
+          milliseconds,
+          packetsPerSecond: (connections / milliseconds) * 1000,
+        })
+      }
+    }
+    await Promise.all(Array.from({ length: AT_ONCE }, worker))
+    const milliseconds = Math.round(performance.now() - start)
+    const finished: Sweep = {
+      ...sweep,
+      looked,
+      done: true,
+      milliseconds,
+      packetsPerSecond: Math.round((connections / milliseconds) * 1000),
+      lines: judgeSweep(job, record, answers, (address) => {
+        const at = parseSubnet(`${address}/32`)
+        return at.ok && contains(read.value, at.value.base)
+      }),
+    }
+    this.#running.set(job.id, finished)
+    return finished
+  }
+}
+
+const pause = (milliseconds: number) =>
+  milliseconds <= 0 ? Promise.resolve() : new Promise<void>((done) => setTimeout(done, milliseconds))
+
+/** Unit ids behind a gateway, asked one after the other: one line is one conversation. */
+export async function unitsBehind(
+  context: LiveContext,
+  job: Job,
+  address: string,
+  port: number,
+  first: number,
+  last: number,
+): Promise<readonly { readonly unit: number; readonly identity: string }[]> {
+  const target = targetOf(context.bench, job.mode, address, port)
+  const found: { unit: number; identity: string }[] = []
+  if (!target) return found
+  for (let unit = first; unit <= last; unit += 1) {
+    const identity = await identityOf(context, target, unitId(unit))
+    if (identity !== undefined) found.push({ unit, identity })
+  }
+  return found
+}
