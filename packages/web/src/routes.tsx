@@ -21,6 +21,10 @@ export const router = createBrowserRouter([
         lazy: () => import('./features/lineUp').then(({ LineUpPage }) => ({ Component: LineUpPage })),
       },
       {
+        path: 'first-contact',
+        lazy: () => import('./features/firstContact').then(({ FirstContactPage }) => ({ Component: FirstContactPage })),
+      },
+      {
         path: 'terms/:handshakeId?',
         lazy: () => import('./features/terms').then(({ TermsPage }) => ({ Component: TermsPage })),
       },

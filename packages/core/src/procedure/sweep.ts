@@ -69,7 +69,8 @@ export function judgeSweep(
 /** What one look at everything that runs shows: a before-picture or the picture afterwards. */
 export interface Picture {
   readonly at: number
-  readonly devices: readonly { readonly tag: string; readonly answers: boolean; readonly identity: string }[]
+  /** `answers` is `null` where nobody looked: the laptop was in no subnet of it. */
+  readonly devices: readonly { readonly tag: string; readonly answers: boolean | null; readonly identity: string }[]
   /** Alarms and key values as somebody wrote them down. */
   readonly notes: readonly string[]
 }
@@ -87,6 +88,7 @@ export function pictureDifferences(before: Picture, after: Picture): readonly Pi
   return after.devices.flatMap((now): PictureDifference[] => {
     const then = was.get(now.tag)
     if (!then) return [{ tag: now.tag, kind: 'added', say: 'Not in the before-picture.' }]
+    if (then.answers === null || now.answers === null) return []
     if (then.answers && !now.answers)
       return [{ tag: now.tag, kind: 'new-fault', say: 'Answered before, is silent now.' }]
     if (!then.answers && !now.answers) return [{ tag: now.tag, kind: 'old-fault', say: 'Was silent before.' }]

@@ -112,7 +112,22 @@ class WalkMaker {
         ),
       )
     }
-    return stops
+    return [...stops, ...this.#countStops()]
+  }
+
+  /** What hangs behind a gateway is counted when all of it has been walked. */
+  #countStops(): readonly Stop[] {
+    return this.job.devices.flatMap((device) => {
+      if (!this.given.devices.some((each) => each.id === device.id)) return []
+      const key = `behind ${device.id}`
+      const counts = (runOfDevice(this.job, this.record, device)?.steps ?? []).filter(
+        (step) => step.check === 'units-behind',
+      )
+      const steps = counts.map((step) => this.#step(key, device, filledStep(step, this.#fields(device))))
+      if (steps.length === 0 || !this.job.devices.some((each) => each.behindId === device.id)) return []
+      const reason = 'Everything behind it has been walked.'
+      return [this.#stop(key, `Count what is behind ${device.tag}`, reason, null, [device], 0, steps, null)]
+    })
   }
 
   /** The key of an action: what it is, whom it concerns, and the how-manieth of its like it is. */
@@ -259,7 +274,7 @@ class WalkMaker {
   ): readonly WalkStep[] {
     const run = runOfDevice(this.job, this.record, device)
     return (run?.steps ?? [])
-      .filter((step) => phases.includes(step.phase))
+      .filter((step) => phases.includes(step.phase) && step.check !== 'units-behind')
       .map((step) => this.#step(key, device, filledStep(step, fields)))
   }
 

@@ -47,19 +47,26 @@ export function wordsOf(
         return { title: `Find ${nameOf(action.deviceId)} again`, reason: 'At its planned address, in force.' }
       case 'group-off':
         return {
-          title: `Take ${action.groupId} off`,
+          title: `Take ${action.groupId} off${membersText(job, action.groupId, nameOf)}`,
           reason: offReason(job, action.groupId, actions.slice(0, index), nameOf),
         }
       case 'group-on': {
         const again = wentOn.has(action.groupId)
         wentOn.add(action.groupId)
         return {
-          title: `Put ${action.groupId} on`,
+          title: `Put ${action.groupId} on${membersText(job, action.groupId, nameOf)}`,
           reason: onReason(job, action.groupId, again, later, wentOn, nameOf),
         }
       }
     }
   })
+}
+
+/** Who gets or loses power, where the group is not called like its only device. */
+function membersText(job: BringUpJob, groupId: string, nameOf: (id: string) => string): string {
+  const names = job.devices.filter((device) => device.groupId === groupId).map((device) => nameOf(device.id))
+  if (names.length === 0 || names.join() === groupId) return ''
+  return names.length > 3 ? `: ${names.length} devices` : `: ${listed(names)}`
 }
 
 function laptopReason(

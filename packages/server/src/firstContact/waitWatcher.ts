@@ -1,10 +1,18 @@
 import { formatIpv4, parseIpv4 } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
-import { portOf, presentOf, type StepRecord, type WaitRecord, type WalkStep } from '@calm/core/procedure'
+import {
+  portOf,
+  presentOf,
+  type LaptopState,
+  type StepRecord,
+  type WaitRecord,
+  type WalkStep,
+} from '@calm/core/procedure'
+import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
 import { addFact, saveWait, settleStep, type Store } from '../store'
 import { walkSteps } from '../db'
-import { findStep, placeOf, walkNow } from './walkNow'
+import { canSee, findStep, placeOf, walkNow } from './walkNow'
 import { portsOf } from './checks'
 import { probe } from './probe'
 
@@ -68,7 +76,8 @@ export class WaitWatcher {
     const planned = device && portOf(device)
     const wait: WaitRecord = {
       startedAt: this.context.clock(),
-      seconds: step.seconds,
+      // On the bench things may start faster than real ones.
+      seconds: job.mode === 'bench' ? Math.ceil(step.seconds / (this.context.bench?.laptop.speed ?? 1)) : step.seconds,
       watch: step.step.watch ?? null,
       oldAddress: present ? formatIpv4(present.address) : '',
       newAddress: planned?.address ?? '',
@@ -106,6 +115,11 @@ export class WaitWatcher {
     if (!found) return
     if (wait.watch === null || !parseIpv4(address).ok) {
       if (over) await this.#ring(job, stepKey, wait, `${wait.seconds} s are over.`, 'done')
+      return
+    }
+    if (!canSee(await laptopState(job.mode, this.context.bench), address)) {
+      const say = `${wait.seconds} s are over. Nobody looked at ${address}: the laptop is not in its subnet.`
+      if (over) await this.#ring(job, stepKey, wait, say, 'done')
       return
     }
     if (!this.#mayTry(stepKey, now, over)) return

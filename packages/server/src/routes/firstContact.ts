@@ -1,6 +1,13 @@
 import { formatIpv4 } from '@calm/core/address'
-import type { Job } from '@calm/core/job'
-import { nothingAnswers, pictureDifferences, portOf, presentOf, type Picture } from '@calm/core/procedure'
+import type { Device, Job } from '@calm/core/job'
+import {
+  nothingAnswers,
+  pictureDifferences,
+  portOf,
+  presentOf,
+  type LaptopState,
+  type Picture,
+} from '@calm/core/procedure'
 import {
   benchLaptop,
   frontAct,
@@ -24,7 +31,7 @@ import express, { Router, type Request } from 'express'
 import type Joi from 'joi'
 import { serialPorts } from '../console'
 import { keepsakes, ownRuns } from '../db'
-import { makeCheck, placeOf, portsOf, probe, unitsBehind, walkNow } from '../firstContact'
+import { canSee, makeCheck, placeOf, portsOf, probe, unitsBehind, walkNow } from '../firstContact'
 import { laptopState } from '../laptop'
 import {
   addFact,
@@ -273,17 +280,11 @@ export function firstContactRoutes(app: AppContext): Router {
     const { when, notes } = bodyOf(request, pictureAsk)
     const job = await jobOf(request)
     const { record } = await walkNow(manager, job)
+    const laptop = await laptopState(job.mode, app.bench)
     const devices = await Promise.all(
       job.devices.flatMap((device) => {
         const present = presentOf(job, record, device)
-        if (!portOf(device) || !present) return []
-        return [
-          probe(app.liveContext, job.mode, formatIpv4(present.address), portsOf(device)).then((seen) => ({
-            tag: device.tag,
-            answers: seen.answers,
-            identity: seen.identities.join(' and '),
-          })),
-        ]
+        return portOf(device) && present ? [lookAt(job, device, formatIpv4(present.address), laptop)] : []
       }),
     )
     const picture: Picture = { at: app.clock(), devices, notes }
@@ -294,6 +295,12 @@ export function firstContactRoutes(app: AppContext): Router {
     const first = when === 'after' ? await latestPicture(job.id, 'before') : undefined
     response.status(201).json({ picture, differences: first ? pictureDifferences(first, picture) : [] })
   })
+
+  const lookAt = async (job: Job, device: Device, address: string, laptop: LaptopState) => {
+    if (!canSee(laptop, address)) return { tag: device.tag, answers: null, identity: '' }
+    const seen = await probe(app.liveContext, job.mode, address, portsOf(device))
+    return { tag: device.tag, answers: seen.answers, identity: seen.identities.join(' and ') }
+  }
 
   const latestPicture = async (jobId: string, when: 'before' | 'after'): Promise<Picture | undefined> => {
     const row = await manager.findOne(keepsakes, { where: { jobId, kind: `picture-${when}` }, order: { at: 'DESC' } })

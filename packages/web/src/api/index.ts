@@ -14,3 +14,4 @@ export {
   type JobSummary,
 } from './queries'
 export { StreamProvider, useLiveReadings, useStream, type Readings } from './stream'
+export * from './walk'

@@ -4,6 +4,13 @@ import { createContext, useContext, useEffect, useMemo, useState } from 'react'
 import { thisPage } from './client'
 import { refreshJob, refreshJobSoon } from './queries'
 
+/** A wait that is over, as the server told it. */
+export interface Ring {
+  readonly stepKey: string
+  readonly say: string
+  readonly missing: boolean
+}
+
 export type Readings = Readonly<Partial<Record<LiveHop, LiveReading>>>
 
 interface Stream {
@@ -11,6 +18,9 @@ interface Stream {
   readonly state: 'opening' | 'live' | 'lost'
   readonly lostSince: number | undefined
   readonly readings: Readings
+  /** The last wait that was over, until somebody has seen it. */
+  readonly ring: Ring | undefined
+  readonly hush: () => void
   /** Which handshake is read live; the stages say it. */
   readonly watch: (handshakeId: string | undefined) => void
 }
@@ -24,6 +34,7 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
   const [state, setState] = useState<Stream['state']>('opening')
   const [lostSince, setLostSince] = useState<number | undefined>(undefined)
   const [readings, setReadings] = useState<Readings>({})
+  const [ring, setRing] = useState<Ring | undefined>(undefined)
 
   useEffect(() => {
     setReadings({})
@@ -42,6 +53,10 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
       const reading = JSON.parse(event.data) as LiveReading
       setReadings((before) => ({ ...before, [reading.hop]: reading }))
     })
+    source.addEventListener('ring', (event) => {
+      setRing(JSON.parse(event.data) as Ring)
+      void refreshJob(client, jobId)
+    })
     source.onerror = () => {
       wasLost = true
       setState('lost')
@@ -52,7 +67,10 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
     return () => source.close()
   }, [client, jobId, handshakeId])
 
-  const value = useMemo(() => ({ state, lostSince, readings, watch }), [state, lostSince, readings])
+  const value = useMemo(
+    () => ({ state, lostSince, readings, watch, ring, hush: () => setRing(undefined) }),
+    [state, lostSince, readings, ring],
+  )
   return <StreamContext value={value}>{children}</StreamContext>
 }
 

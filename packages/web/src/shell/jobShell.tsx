@@ -4,12 +4,13 @@ import type { Job } from '@calm/core/job'
 import { format } from 'date-fns'
 import { lazy, Suspense, useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { Outlet, useNavigate, useOutletContext, useParams } from 'react-router'
-import { StreamProvider, useJob, useLaptop, useStream } from '../api'
+import { StreamProvider, useJob, useLaptop, useStream, useWalk } from '../api'
 import { Glyph } from '../ui'
 import { useFindings } from '../workers'
 import { KeysDialog, usePageKeys } from './keys'
 import { ModePlate } from './modePlate'
 import { stagesOf } from './stages'
+import { RingNote } from './ringNote'
 import { Strip } from './strip'
 import { Walk } from './walk'
 import { PageProblemText } from './pageProblem'
@@ -48,7 +49,8 @@ function Shell({ job }: { job: Job }) {
   const { open: findings, accepted } = useMemo(() => standingFindings(found, job.acceptances), [found, job.acceptances])
   // What is edited is drawn first; the walk follows.
   const settled = useDeferredValue(job)
-  const stages = useMemo(() => stagesOf(settled, findings), [settled, findings])
+  const walk = useWalk(job.id)
+  const stages = useMemo(() => stagesOf(settled, findings, walk.data), [settled, findings, walk.data])
   const [finding, setFinding] = useState(false)
   const [keys, setKeys] = useState(false)
   const navigate = useNavigate()
@@ -75,6 +77,7 @@ function Shell({ job }: { job: Job }) {
     const go = (path: string) => () => void navigate(`/jobs/${job.id}/${path}`)
     return {
       1: go('line-up'),
+      2: go('first-contact'),
       3: go('terms'),
       5: go('proof'),
       6: go('hand-over'),
@@ -87,10 +90,11 @@ function Shell({ job }: { job: Job }) {
   return (
     <div className="app">
       <ModePlate job={job} />
-      <Strip job={job} onFind={() => setFinding(true)} onKeys={() => setKeys(true)} />
-      <Walk stages={stages} bench={job.mode === 'bench'} />
+      <Strip job={job} walk={walk.data} onFind={() => setFinding(true)} onKeys={() => setKeys(true)} />
+      <Walk job={job} stages={stages} walk={walk.data} />
       <Outlet context={{ job, findings, accepted } satisfies StageContext} />
       <LostNote />
+      <RingNote />
       {finding && (
         <Suspense>
           <FindBox job={job} stages={stages} onClose={() => setFinding(false)} />

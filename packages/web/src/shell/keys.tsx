@@ -31,7 +31,7 @@ export function usePageKeys(handlers: Readonly<Record<string, () => void>>): voi
 
 const keyList: readonly (readonly [string, string])[] = [
   ['Ctrl K', 'find'],
-  ['1 3 5 6', 'Line-up, Terms, Proof, Hand-over'],
+  ['1 2 3 5 6', 'Line-up, First contact, Terms, Proof, Hand-over'],
   ['7', 'Bench'],
   ['J K', 'next, previous line or handshake'],
   ['Enter', 'open, edit'],
@@ -48,7 +48,10 @@ const keyList: readonly (readonly [string, string])[] = [
   ['/', 'filter the table'],
   ['Ctrl Z, Ctrl Y', 'undo, redo in Line-up'],
   ['H', 'hold the device side, let it go'],
+  ['Y, N', 'I see it, I don’t'],
+  ['C', 'copy what is to be typed'],
   ['R', 'record'],
+  ['P', 'park, in First contact'],
   ['?', 'this list'],
 ]
 

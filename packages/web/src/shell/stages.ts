@@ -1,5 +1,6 @@
 import type { Finding } from '@calm/core/findings'
 import { readinessOf, type Job } from '@calm/core/job'
+import type { WalkRecord } from '@calm/core/procedure'
 import { claspFor, ladderFor, troubledDevices } from '../job'
 
 /** One stage on the walk: how much of it is done, and what stands out. */
@@ -14,8 +15,30 @@ export interface StageOnWalk {
   readonly waiting: number
 }
 
+/** How many devices with a planned address were found again at it, and what waits. */
+function firstContactOf(
+  job: Job,
+  walk: WalkRecord | undefined,
+): Pick<StageOnWalk, 'done' | 'total' | 'waiting' | 'atOdds'> {
+  const planned = new Map(
+    job.devices.flatMap((device) => {
+      const address = device.ports.find((port) => port.address !== null && port.networkId !== null)?.address
+      return address ? [[device.id, address] as const] : []
+    }),
+  )
+  const verified = new Set(
+    walk?.facts.flatMap((fact) =>
+      fact.setting === 'address' && fact.standing === 'verified' && planned.get(fact.deviceId) === fact.text
+        ? [fact.deviceId]
+        : [],
+    ),
+  )
+  const steps = (state: string) => walk?.steps.filter((step) => step.state === state).length ?? 0
+  return { done: verified.size, total: planned.size, waiting: steps('waiting'), atOdds: steps('unexpected') }
+}
+
 /** The stages of a job in working order. */
-export function stagesOf(job: Job, findings: readonly Finding[]): readonly StageOnWalk[] {
+export function stagesOf(job: Job, findings: readonly Finding[], walk?: WalkRecord): readonly StageOnWalk[] {
   const withTrouble = troubledDevices(job, findings).size
   const { ladders } = readinessOf(job, ladderFor)
   const clasps = job.handshakes.map((handshake) => claspFor(job, handshake))
@@ -33,6 +56,7 @@ export function stagesOf(job: Job, findings: readonly Finding[]): readonly Stage
       atOdds: withTrouble,
       waiting: 0,
     },
+    { path: 'first-contact', name: 'First contact', key: '2', ...firstContactOf(job, walk) },
     {
       path: 'terms',
       name: 'Terms',

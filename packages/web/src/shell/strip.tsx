@@ -1,6 +1,7 @@
 import type { Job } from '@calm/core/job'
 import { Keyboard, Moon, Search, Sun } from 'lucide-react'
-import { useState } from 'react'
+import type { WalkRecord } from '@calm/core/procedure'
+import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
 import { ok, refusal } from '@calm/core/units'
 import { useJobChange } from '../api'
@@ -8,7 +9,18 @@ import { Clamp, Editable } from '../ui'
 import { applyTheme, storedTheme } from './theme'
 
 /** The top strip: which job, the find box, what is forced, light or dark. */
-export function Strip({ job, onFind, onKeys }: { job: Job; onFind: () => void; onKeys: () => void }) {
+const Ledger = lazy(() => import('./ledger').then(({ Ledger: Component }) => ({ default: Component })))
+
+interface StripProps {
+  readonly job: Job
+  readonly walk: WalkRecord | undefined
+  readonly onFind: () => void
+  readonly onKeys: () => void
+}
+
+export function Strip({ job, walk, onFind, onKeys }: StripProps) {
+  const [ledger, setLedger] = useState(false)
+  const temporary = walk?.temporary.filter((thing) => thing.backAt === null).length ?? 0
   const [theme, setTheme] = useState(storedTheme)
   const forcedCount = job.forced.filter((each) => each.releasedAt === null).length
   const turnTheme = () => {
@@ -35,6 +47,19 @@ export function Strip({ job, onFind, onKeys }: { job: Job; onFind: () => void; o
         <Clamp />
         <b>{forcedCount}</b> <span className="words">{forcedCount === 1 ? 'value' : 'values'} forced</span>
       </Link>
+      <button
+        type="button"
+        className={`temporary-count ${temporary === 0 ? 'none' : ''}`}
+        aria-label={`${temporary} temporary ${temporary === 1 ? 'thing' : 'things'} not back yet`}
+        onClick={() => setLedger(true)}
+      >
+        <b>{temporary}</b> <span className="words">temporary</span>
+      </button>
+      {ledger && walk && (
+        <Suspense>
+          <Ledger job={job} walk={walk} onClose={() => setLedger(false)} />
+        </Suspense>
+      )}
       <span className="flex">
         <button
           type="button"

@@ -1,10 +1,13 @@
 import type { Me } from '@calm/contract'
+import type { Job } from '@calm/core/job'
+import type { WalkRecord } from '@calm/core/procedure'
 import { ok, refusal } from '@calm/core/units'
 import { useQueryClient } from '@tanstack/react-query'
 import { NavLink, useParams } from 'react-router'
-import { request, useLaptop, useMe } from '../api'
+import { request, useLaptopState, useMe } from '../api'
 import { Editable, Glyph, rounded, seamDown } from '../ui'
 import type { StageOnWalk } from './stages'
+import { Waits } from './waits'
 
 const HEIGHT = 54
 const MIDDLE = 9
@@ -50,7 +53,13 @@ function Sub({ stage }: { stage: StageOnWalk }) {
 }
 
 /** The stages in working order, and at the foot what this laptop is. */
-export function Walk({ stages, bench }: { stages: readonly StageOnWalk[]; bench: boolean }) {
+interface WalkProps {
+  readonly job: Job
+  readonly stages: readonly StageOnWalk[]
+  readonly walk: WalkRecord | undefined
+}
+
+export function Walk({ job, stages, walk }: WalkProps) {
   const { jobId = '' } = useParams()
   return (
     <nav className="walk" aria-label="The walk">
@@ -71,7 +80,7 @@ export function Walk({ stages, bench }: { stages: readonly StageOnWalk[]; bench:
           </li>
         ))}
       </ol>
-      {bench && (
+      {job.mode === 'bench' && (
         <ul className="aside">
           <li>
             <NavLink to={`/jobs/${jobId}/bench`}>
@@ -80,7 +89,7 @@ export function Walk({ stages, bench }: { stages: readonly StageOnWalk[]; bench:
           </li>
         </ul>
       )}
-      <Tray />
+      <Tray jobId={jobId} walk={walk} />
     </nav>
   )
 }
@@ -109,16 +118,17 @@ function SignedAs({ me }: { me: Me }) {
   )
 }
 
-function Tray() {
-  const laptop = useLaptop()
+function Tray({ jobId, walk }: { jobId: string; walk: WalkRecord | undefined }) {
+  const laptop = useLaptopState(jobId)
   const me = useMe()
-  const wired = laptop.data?.filter((entry) => !entry.loopback) ?? []
+  const wired = laptop.data?.interfaces.filter((entry) => !entry.loopback) ?? []
   return (
     <div className="tray">
+      <Waits walk={walk} />
       <p className="label">{wired.length > 0 ? 'This laptop is at' : 'This laptop is'}</p>
       <div className="lap">
         {wired.slice(0, 3).map((entry) => (
-          <div key={`${entry.name}${entry.address}`} title={`${entry.name}, hardware address ${entry.hardwareAddress}`}>
+          <div key={`${entry.name}${entry.address}`} title={entry.name}>
             {entry.address}/{entry.prefix}
           </div>
         ))}

@@ -3,6 +3,7 @@ import { Switch } from 'radix-ui'
 import { useId } from 'react'
 import { useBench, useSetFaults } from '../../api'
 import { Problems } from '../../ui'
+import { Fronts } from './fronts'
 
 /** The stand-ins, with a switch for each thing that goes wrong in the field. */
 export function BenchPage() {
@@ -27,6 +28,7 @@ export function BenchPage() {
           ))}
         </tbody>
       </table>
+      <Fronts />
     </main>
   )
 }

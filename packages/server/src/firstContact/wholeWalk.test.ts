@@ -1,0 +1,237 @@
+import { Socket } from 'node:net'
+import type { BenchLaptopView, FrontView } from '@calm/contract/live'
+import type { Job } from '@calm/core/job'
+import { formatIpv4 } from '@calm/core/address'
+import {
+  bringUpJobOf,
+  isSettled,
+  planWalk,
+  walkOf,
+  type LaptopState,
+  type Stop,
+  type WalkRecord,
+  type WalkStep,
+} from '@calm/core/procedure'
+import { pino } from 'pino'
+import { start, type Running } from '../start'
+import { laptopSubnets } from './walkNow'
+
+jest.setTimeout(120_000)
+
+let running: Running
+beforeAll(async () => {
+  running = await start({
+    dataDir: ':memory:',
+    port: 0,
+    host: undefined,
+    demo: true,
+    benchPort: 0,
+    webRoot: undefined,
+    log: pino({ level: 'silent' }),
+  })
+})
+afterAll(() => running.stop())
+
+async function api<T>(method: string, path: string, body?: unknown): Promise<T> {
+  const response = await fetch(`${running.url}api${path}`, {
+    method,
+    ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+  })
+  const text = await response.text()
+  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${text}`)
+  return (text === '' ? undefined : JSON.parse(text)) as T
+}
+
+const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds))
+
+/** Hands at the bench, and what they do for a step: as a person would, at fronts, pages and the console. */
+class Hands {
+  constructor(readonly job: Job) {}
+
+  async fronts(): Promise<{ readonly fronts: readonly FrontView[]; readonly laptop: BenchLaptopView }> {
+    return api('GET', '/bench-fronts')
+  }
+
+  async power(group: string, on: boolean): Promise<void> {
+    for (const front of (await this.fronts()).fronts.filter((each) => each.breaker === group))
+      await api('POST', `/bench-fronts/${front.tag}`, { act: 'power', on })
+  }
+
+  async laptopTo(stop: Stop): Promise<void> {
+    const { laptop } = await this.fronts()
+    const address = stop.laptop && formatIpv4(stop.laptop.address)
+    await api('PUT', '/bench-laptop', { ...laptop, addresses: [{ address, prefix: stop.laptop?.prefix }] })
+  }
+
+  /** Keys of the drive: each octet up or down from what it shows. */
+  async keypad(tag: string, address: string): Promise<void> {
+    const press = (id: string) => api('POST', `/bench-fronts/${tag}`, { act: 'press', id, seconds: 0 })
+    await api('POST', `/bench-fronts/${tag}`, { act: 'turn', id: 'mode', value: 'local' })
+    for (const octet of address.split('.').map(Number)) {
+      await press('menu')
+      for (let tries = 0; tries < 60; tries += 1) {
+        const front = (await this.fronts()).fronts.find((each) => each.tag === tag)
+        const shown = Number(front?.display?.split(' ')[1])
+        if (shown === octet) break
+        const far = (octet - shown + 256) % 256
+        await press(far >= 10 && far <= 246 ? (far < 128 ? 'ten-up' : 'ten-down') : far < 128 ? 'up' : 'down')
+      }
+    }
+    await press('menu')
+  }
+
+  async page(tag: string, [address = '', mask = '', gateway = '']: readonly string[]): Promise<void> {
+    const front = (await this.fronts()).fronts.find((each) => each.tag === tag)
+    const answer = await fetch(front?.page ?? '', {
+      method: 'POST',
+      body: new URLSearchParams({ address, mask, gateway }).toString(),
+    })
+    expect(await answer.text()).toContain('Written')
+  }
+
+  async console(tag: string, lines: readonly string[]): Promise<void> {
+    const front = (await this.fronts()).fronts.find((each) => each.tag === tag)
+    const [host, port] = (front?.console ?? '').split(':')
+    const socket = new Socket()
+    let seen = ''
+    socket.on('data', (bytes) => (seen += bytes.toString('latin1')))
+    socket.connect(Number(port), host ?? '')
+    await new Promise((done) => socket.once('connect', done))
+    for (const line of ['', 'admin', 'secret', ...lines]) {
+      const before = seen.length
+      socket.write(`${line}\r`)
+      for (let tries = 0; tries < 40 && seen.length === before; tries += 1) await pause(10)
+    }
+    socket.destroy()
+  }
+}
+
+const STEPS_AT_MOST = 400
+
+/** Walks a job from where it is to the end, as a page would: plan, begin, then always the first step that is open. */
+async function walk(
+  jobId: string,
+): Promise<{ record: WalkRecord; stops: readonly Stop[]; overridden: readonly string[] }> {
+  const job = await api<Job>('GET', `/jobs/${jobId}`)
+  const hands = new Hands(job)
+  const laptop = await api<LaptopState>('GET', `/jobs/${jobId}/laptop`)
+  const first = await api<WalkRecord>('GET', `/jobs/${jobId}/walk`)
+  const plan = planWalk(bringUpJobOf(job, first, laptopSubnets(laptop)), [], [], 1)
+  if (!('answer' in plan)) throw new Error('no order')
+  expect(plan.leftOut).toEqual([])
+  await api('PUT', `/jobs/${jobId}/walk/order`, { version: first.version, order: plan.answer.actions })
+  for (let count = 0; count < STEPS_AT_MOST; count += 1) {
+    const now = await api<Job>('GET', `/jobs/${jobId}`)
+    const record = await api<WalkRecord>('GET', `/jobs/${jobId}/walk`)
+    const stops = walkOf(now, record, record.order, bringUpJobOf(now, record, []))
+    const stop = stops.find((each) => each.state !== 'settled')
+    const step = stop?.steps.find((each) => !isSettled(each))
+    if (!stop || !step)
+      return {
+        record,
+        stops,
+        overridden: record.steps.filter((each) => each.state === 'overridden').map((each) => each.stepKey),
+      }
+    await settle(now, hands, stop, step)
+  }
+  throw new Error(`not at the end after ${STEPS_AT_MOST} steps`)
+}
+
+async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promise<void> {
+  const path = `/jobs/${job.id}/walk`
+  const done = (note: string) =>
+    api('POST', `${path}/steps`, { stepKey: step.key, state: 'done', note, seen: step.record?.version ?? 0 })
+  const device = job.devices.find((each) => each.id === step.deviceId)
+  const front = (await hands.fronts()).fronts.find((each) => each.tag === device?.tag)
+  const { action } = stop
+  switch (step.step.kind) {
+    case 'wait': {
+      if (step.record?.state !== 'waiting') await api('POST', `${path}/wait`, { stepKey: step.key })
+      for (let tries = 0; tries < 100; tries += 1) {
+        const record = await api<WalkRecord>('GET', path)
+        const now = record.steps.find((each) => each.stepKey === step.key)
+        if (now?.state === 'unexpected') throw new Error(`${stop.title}: ${now.note}`)
+        if (now?.state === 'done') return
+        await pause(100)
+      }
+      throw new Error(`${stop.title}: the wait for ${step.step.say} did not end`)
+    }
+    case 'check': {
+      if (step.step.check === 'before-picture')
+        await api('POST', `/jobs/${job.id}/pictures`, { when: 'before', notes: [] })
+      if (step.step.check === 'returned') await api('POST', `/jobs/${job.id}/pictures`, { when: 'after', notes: [] })
+      // Somebody scans a bag while the program listens.
+      if (step.step.check === 'text-arrives')
+        setTimeout(() => void api('POST', '/bench-fronts/SC-701', { act: 'press', id: 'scan', seconds: 0 }), 300)
+      const answer = await api<{ ok: boolean; say: string }>('POST', `${path}/check`, { stepKey: step.key })
+      if (!answer.ok) throw new Error(`${stop.title}: ${step.step.say} ${answer.say}`)
+      return
+    }
+    case 'record': {
+      const label = front?.label.join(' ') ?? ''
+      const texts: Readonly<Record<string, string>> = {
+        'order-code': device?.orderCode || 'none',
+        'serial-number': /serial number (S4 \w+)/.exec(label)?.[1] ?? 'none',
+        mac: /hardware address (\S+)/.exec(label)?.[1] ?? '',
+        'unit-id': String(device?.unitId ?? 1),
+      }
+      return void (await done(texts[step.step.record ?? ''] ?? 'written down'))
+    }
+    case 'decide':
+      return void (await done(step.step.choices?.[0]?.say ?? ''))
+    case 'do':
+    case 'set': {
+      if (action?.kind === 'laptop' && step.step.id === 'set') await hands.laptopTo(stop)
+      if (action?.kind === 'group-on' && step.step.id === 'on') await hands.power(action.groupId, true)
+      if (action?.kind === 'group-off' && step.step.id === 'off') await hands.power(action.groupId, false)
+      if (action?.kind === 'set' && step.step.id === 'octets')
+        await hands.keypad(device?.tag ?? '', formatIpv4(action.to.address))
+      if (action?.kind === 'set' && step.step.id === 'type') await hands.page(device?.tag ?? '', step.step.type ?? [])
+      // The whole menu in one session, when the last of it is due.
+      if (device?.tag === 'UPS-401' && step.step.id === 'save') {
+        const of = (id: string) => stop.steps.find((each) => each.step.id === id)?.step.type ?? []
+        await hands.console('UPS-401', [...of('address'), '', '2', '4711', '', ...of('services'), '', ...of('save')])
+      }
+      if (step.step.id === 'search' && device)
+        await api('POST', '/bench-fronts/MH-510', { act: 'press', id: 'search', seconds: 0 })
+      if (step.step.id === 'press' && device) await pressModules(device.tag)
+      return void (await done(''))
+    }
+    default:
+      return void (await done(''))
+  }
+}
+
+/** A search starts the row anew, so every module up to this one is pressed in its turn. */
+async function pressModules(tag: string): Promise<void> {
+  for (const module of ['MM-511', 'MM-512', 'MM-513']) {
+    await api('POST', '/bench-fronts/MH-510', { act: 'press', id: module, seconds: 2.2 })
+    if (module === tag) return
+  }
+}
+
+test('the rehearsal is walked from the first step to the last on the stand-ins', async () => {
+  const jobs = await api<readonly { id: string; name: string }[]>('GET', '/jobs')
+  const jobId = jobs.find((each) => each.name.includes('rehearsal'))?.id ?? ''
+  const { laptop } = await api<{ laptop: BenchLaptopView }>('GET', '/bench-fronts')
+  await api('PUT', '/bench-laptop', { ...laptop, speed: 100 })
+  const { record, overridden } = await walk(jobId)
+  expect(overridden).toEqual([])
+  const job = await api<Job>('GET', `/jobs/${jobId}`)
+  const verified = job.devices
+    .filter((device) =>
+      record.facts.some(
+        (fact) => fact.deviceId === device.id && fact.setting === 'address' && fact.standing === 'verified',
+      ),
+    )
+    .map((device) => device.tag)
+  expect(verified).toEqual(['PLC-101', 'PD-101', 'PD-102', 'RIO-111', 'MH-510', 'UPS-401', 'SC-701', 'SUP-801'])
+  // What was read off the labels went into the line-up.
+  expect(job.devices.find((device) => device.tag === 'PD-102')?.serialNumber).toBe('S4 7C14')
+  // The laptop's address is one temporary thing, however often it moved.
+  expect(record.temporary.filter((thing) => thing.backAt === null).map((thing) => thing.what)).toEqual([
+    'Laptop at 10.20.41.254/24',
+  ])
+  const log = await api<{ whole: boolean }>('GET', `/jobs/${jobId}/log`)
+  expect(log.whole).toBe(true)
+})

@@ -1,0 +1,213 @@
+import type { Problem } from '@calm/contract'
+import { isSettled } from '@calm/core/procedure'
+import { FitAddon } from '@xterm/addon-fit'
+import { Terminal } from '@xterm/xterm'
+import '@xterm/xterm/css/xterm.css'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { ProblemError, request, useFronts } from '../../api'
+import { Choice, Field, Problems } from '../../ui'
+import { useQuery } from '@tanstack/react-query'
+import type { ViewProps } from './viewProps'
+
+interface Ports {
+  readonly ports: readonly { readonly path: string; readonly about: string }[]
+  readonly note: string
+}
+
+/** When no prompt comes, in this order. @source common practice, no source */
+const NO_PROMPT = [
+  'The port: unplug the adapter and see which port goes.',
+  'The settings of the line: baud rate, data bits, parity, stop bits, no flow control.',
+  'The cable: null-modem or straight. Try the other one.',
+  'Power of the card: see its lamp; it may still be starting.',
+]
+
+/** A console in the page: serial port or TCP, with what is to be typed next beside it. */
+export function ConsoleView({ job, contact }: ViewProps) {
+  const fronts = useFronts(job.mode === 'bench')
+  const ports = useQuery({ queryKey: ['serial-ports'], queryFn: () => request<Ports>('GET', '/serial-ports') })
+  const choices = useMemo(
+    () => [
+      ...(job.mode === 'bench' ? (fronts.data?.fronts.filter((front) => front.console) ?? []) : []).map((front) => ({
+        value: `bench:${front.tag}`,
+        label: `serial socket of ${front.tag} (stand-in)`,
+      })),
+      ...(ports.data?.ports ?? []).map((port) => ({
+        value: `serial:${port.path}`,
+        label: `${port.path} ${port.about}`,
+      })),
+      { value: 'typed', label: 'another port or address' },
+    ],
+    [job.mode, fronts.data, ports.data],
+  )
+  const [chosen, setChosen] = useState<string | undefined>(undefined)
+  const choice = chosen ?? choices[0]?.value ?? 'typed'
+  const [typed, setTyped] = useState('')
+  const [line, setLine] = useState('9600 8N1')
+  const via = choice === 'typed' ? viaOf(typed, line) : choice.startsWith('serial:') ? `${choice}:${line}` : choice
+  const session = useConsole(job.id, via)
+  const next = contact.stops.flatMap((stop) =>
+    stop.state === 'settled'
+      ? []
+      : stop.steps.filter((step) => step.step.type && !isSettled(step)).map((step) => ({ stop, step })),
+  )
+  const [first] = next.filter(({ step }) => step.step.kind === 'set' || step.step.kind === 'do')
+  return (
+    <div className="fc-console">
+      <div className="find-bar">
+        <Choice label="Console over" value={choice} choices={choices} onChange={setChosen} />
+        {choice === 'typed' && <Field label="Port or address:port" value={typed} typed onChange={setTyped} />}
+        {!choice.startsWith('bench:') && <Field label="Line" value={line} typed onChange={setLine} />}
+        {session.open ? (
+          <button type="button" className="quiet" onClick={session.close}>
+            Close and keep the text
+          </button>
+        ) : (
+          <button type="button" className="act" onClick={session.begin}>
+            Open
+          </button>
+        )}
+      </div>
+      {ports.data?.note && <p className="note">{ports.data.note}</p>}
+      {session.problem && <Problems reason={new ProblemError(422, [session.problem])} />}
+      <div className="console-row">
+        <div ref={session.box} className="console-box" aria-label="Console" />
+        <aside aria-label="Next to type">
+          <h3>Next to type</h3>
+          {first ? (
+            <>
+              <p className="note">{first.step.step.say}</p>
+              <ul className="next-types">
+                {first.step.step.type?.map((text, index) => (
+                  <li key={`${text}${index}`}>
+                    <code className="typed">{text}</code>
+                    <button
+                      type="button"
+                      className="quiet"
+                      disabled={!session.open}
+                      onClick={() => session.type(`${text}\r`)}
+                    >
+                      Send
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </>
+          ) : (
+            <p className="note">The walk has nothing to type.</p>
+          )}
+          <h3>No prompt comes?</h3>
+          <ol className="note">
+            {NO_PROMPT.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ol>
+          <p className="note">The text of the session is kept when it is closed. Passwords are masked.</p>
+        </aside>
+      </div>
+    </div>
+  )
+}
+
+/** @example viaOf('10.20.40.61:23', '9600 8N1') is over TCP, '/dev/ttyUSB0' over a serial port */
+function viaOf(typed: string, line: string): string {
+  const text = typed.trim()
+  return /^[\d.]+:\d+$/.test(text) ? `tcp:${text}` : `serial:${text}:${line}`
+}
+
+interface Session {
+  readonly box: React.RefObject<HTMLDivElement | null>
+  readonly open: boolean
+  readonly problem: Problem | undefined
+  readonly begin: () => void
+  readonly close: () => void
+  readonly type: (text: string) => void
+}
+
+function useConsole(jobId: string, via: string): Session {
+  const box = useRef<HTMLDivElement>(null)
+  const terminal = useRef<Terminal | undefined>(undefined)
+  const socket = useRef<WebSocket | undefined>(undefined)
+  const [open, setOpen] = useState(false)
+  const [problem, setProblem] = useState<Problem | undefined>(undefined)
+
+  useEffect(() => {
+    const into = box.current
+    if (!into) return undefined
+    const style = getComputedStyle(into)
+    const term = new Terminal({
+      fontFamily: style.getPropertyValue('--face-typed'),
+      fontSize: 15,
+      cursorBlink: false,
+      theme: {
+        background: style.getPropertyValue('--well').trim(),
+        foreground: style.getPropertyValue('--ink').trim(),
+        cursor: style.getPropertyValue('--ink').trim(),
+        selectionBackground: style.getPropertyValue('--ground-press').trim(),
+      },
+    })
+    const fit = new FitAddon()
+    term.loadAddon(fit)
+    withStyleNonce(() => term.open(into))
+    fit.fit()
+    term.onData((text) => send(socket.current, text))
+    terminal.current = term
+    const resize = new ResizeObserver(() => fit.fit())
+    resize.observe(into)
+    return () => {
+      resize.disconnect()
+      socket.current?.close()
+      term.dispose()
+    }
+  }, [])
+
+  const begin = () => {
+    setProblem(undefined)
+    terminal.current?.clear()
+    const scheme = window.location.protocol === 'https:' ? 'wss' : 'ws'
+    const web = new WebSocket(
+      `${scheme}://${window.location.host}/api/jobs/${jobId}/console?via=${encodeURIComponent(via)}`,
+    )
+    socket.current = web
+    web.onmessage = (event) => {
+      const message = JSON.parse(String(event.data)) as { kind: string; text?: string; problem?: Problem }
+      if (message.kind === 'text') terminal.current?.write(message.text ?? '')
+      if (message.kind === 'problem') setProblem(message.problem)
+      if (message.kind === 'open') {
+        setOpen(true)
+        terminal.current?.focus()
+      }
+    }
+    web.onclose = () => setOpen(false)
+  }
+  return {
+    box,
+    open,
+    problem,
+    begin,
+    close: () => socket.current?.close(),
+    type: (text) => {
+      send(socket.current, text)
+      terminal.current?.focus()
+    },
+  }
+}
+
+const send = (web: WebSocket | undefined, text: string) =>
+  web?.readyState === WebSocket.OPEN && web.send(JSON.stringify({ kind: 'type', text }))
+
+/** The terminal adds style elements of its own: they carry the page's nonce, as the page's policy asks. */
+function withStyleNonce(work: () => void): void {
+  const nonce = document.querySelector('meta[name=style-nonce]')?.getAttribute('content') ?? ''
+  const create = document.createElement.bind(document)
+  document.createElement = ((name: string, options?: ElementCreationOptions) => {
+    const element = create(name, options)
+    if (name.toLowerCase() === 'style') element.setAttribute('nonce', nonce)
+    return element
+  }) as typeof document.createElement
+  try {
+    work()
+  } finally {
+    document.createElement = create
+  }
+}

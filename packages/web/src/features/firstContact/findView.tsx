@@ -1,0 +1,159 @@
+import { sweepVerdicts, presentOf, type SweepLine } from '@calm/core/procedure'
+import { formatSubnet, subnetOf } from '@calm/core/address'
+import { useMemo, useState } from 'react'
+import { useSweep } from '../../api'
+import { Choice, Glyph, Problems } from '../../ui'
+import { WhichBox } from './whichBox'
+import type { ViewProps } from './viewProps'
+
+const marks = {
+  expected: 'proven',
+  silent: 'not-started',
+  unknown: 'at-odds',
+  twice: 'at-odds',
+  'still-old': 'in-hand',
+} as const
+
+/** Who is there: a bounded search, units behind a gateway, whom the laptop has heard, and which box is which. */
+export function FindView(props: ViewProps) {
+  const { job, record, acts, laptop } = props
+  const sweep = useSweep(job.id)
+  const [problem, setProblem] = useState<unknown>(undefined)
+  const subnets = useMemo(
+    () => [
+      ...new Set([
+        ...job.networks.map((network) => network.cidr),
+        ...job.devices.flatMap((device) => {
+          const present = presentOf(job, record, device)
+          return present ? [formatSubnet(subnetOf(present.address, present.prefix))] : []
+        }),
+      ]),
+    ],
+    [job, record],
+  )
+  const [cidr, setCidr] = useState(subnets[0] ?? '')
+  const running = sweep.data && !sweep.data.done
+  const begin = () => {
+    setProblem(undefined)
+    acts.sweep(cidr).catch(setProblem)
+  }
+  return (
+    <div className="fc-find">
+      <section aria-label="Search">
+        <h2>Who answers</h2>
+        <div className="find-bar">
+          <Choice
+            label="Search in"
+            value={cidr}
+            choices={subnets.map((value) => ({ value, label: value }))}
+            onChange={setCidr}
+          />
+          <button type="button" className="act" disabled={running === true || cidr === ''} onClick={begin}>
+            Search
+          </button>
+          <p className="note" role="status">
+            {running && `${sweep.data?.looked} of ${sweep.data?.total} looked at`}
+            {sweep.data?.done &&
+              `${sweep.data.cidr}: ${sweep.data.total} hosts in ${(sweep.data.milliseconds / 1000).toFixed(1)} s, ${sweep.data.packetsPerSecond} connections a second`}
+          </p>
+        </div>
+        <Problems reason={problem} />
+        {sweep.data?.done && <SweepTable lines={sweep.data.lines} />}
+      </section>
+      <WhichBox {...props} />
+      <Units {...props} />
+      <section aria-label="Neighbour table">
+        <h2>Whom this laptop has heard</h2>
+        {laptop?.neighbours === null && <p className="note">{laptop.notes.join(' ')}</p>}
+        <ul>
+          {laptop?.neighbours?.map((each) => (
+            <li key={`${each.address}${each.hardwareAddress}`} className="typed">
+              {each.address} {each.hardwareAddress}
+            </li>
+          ))}
+          {laptop?.neighbours?.length === 0 && <li className="note">Nobody yet.</li>}
+        </ul>
+      </section>
+    </div>
+  )
+}
+
+function SweepTable({ lines }: { lines: readonly SweepLine[] }) {
+  return (
+    <table className="sweep">
+      <thead>
+        <tr>
+          <th>Address</th>
+          <th>Verdict</th>
+          <th>Device</th>
+          <th>It says</th>
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map((line) => (
+          <tr key={line.address}>
+            <td className="typed">{line.address}</td>
+            <td>
+              <span className={`state ${marks[line.verdict]}`}>
+                <Glyph state={marks[line.verdict]} size={14} /> {sweepVerdicts[line.verdict]}
+              </span>
+            </td>
+            <td>{line.tags.join(', ')}</td>
+            <td className="note">
+              {line.answer
+                ? [...line.answer.identities, ...line.answer.ports.map((port) => `port ${port}`)].join('; ')
+                : ''}{' '}
+              {line.answer?.hardwareAddress}
+            </td>
+          </tr>
+        ))}
+        {lines.length === 0 && (
+          <tr>
+            <td colSpan={4}>Nobody answered, and nobody is planned there.</td>
+          </tr>
+        )}
+      </tbody>
+    </table>
+  )
+}
+
+/** Unit ids behind a gateway, a few at a time. */
+function Units({ job, acts }: ViewProps) {
+  const gateways = job.devices.filter((device) => job.devices.some((each) => each.behindId === device.id))
+  const [gateway, setGateway] = useState(gateways[0]?.id ?? '')
+  const [found, setFound] = useState<readonly { unit: number; identity: string }[] | undefined>(undefined)
+  const [problem, setProblem] = useState<unknown>(undefined)
+  const [busy, setBusy] = useState(false)
+  if (gateways.length === 0) return null
+  const ask = async () => {
+    setBusy(true)
+    setProblem(undefined)
+    await acts.units(gateway, 1, 16).then(setFound, setProblem)
+    setBusy(false)
+  }
+  return (
+    <section aria-label="Units behind a gateway">
+      <h2>Units behind</h2>
+      <div className="find-bar">
+        <Choice
+          label="Gateway"
+          value={gateway}
+          choices={gateways.map((device) => ({ value: device.id, label: device.tag }))}
+          onChange={setGateway}
+        />
+        <button type="button" className="quiet" disabled={busy} onClick={() => void ask()}>
+          Ask units 1 to 16
+        </button>
+        <p className="note">{busy ? 'One after the other, at most 20 s.' : found ? `${found.length} answered.` : ''}</p>
+      </div>
+      <Problems reason={problem} />
+      <ul>
+        {found?.map(({ unit, identity }) => (
+          <li key={unit}>
+            <b>{unit}</b> {identity}
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,1 @@
+export { FirstContactPage } from './firstContactPage'

@@ -1,0 +1,235 @@
+import type { Job } from '@calm/core/job'
+import { formatIpv4 } from '@calm/core/address'
+import {
+  portOf,
+  presentOf,
+  recordIds,
+  stepKinds,
+  type Cause,
+  type LaptopState,
+  type Stop,
+  type WalkRecord,
+  type WalkStep,
+} from '@calm/core/procedure'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import type { CheckAnswer, WalkActs } from '../../api'
+import { clockText, useNow, usePageKeys } from '../../shell'
+import { Caution, Glyph, Problems } from '../../ui'
+import { Causes } from './causes'
+import { CopyLine, LaptopPanel } from './laptopPanel'
+import { LampDrawings } from './lampDrawing'
+import { ReasonForm } from './reasonForm'
+
+interface StepCardProps {
+  readonly job: Job
+  readonly record: WalkRecord
+  readonly stop: Stop
+  readonly step: WalkStep
+  readonly laptop: LaptopState | undefined
+  readonly acts: WalkActs
+}
+
+type Asking = 'none' | 'override' | 'park' | 'else'
+
+/** The step in hand: what to do, what to type, what to expect, and the buttons that settle it. */
+export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProps) {
+  const [note, setNote] = useState('')
+  const [asking, setAsking] = useState<Asking>('none')
+  const [answer, setAnswer] = useState<CheckAnswer | undefined>(undefined)
+  const [causes, setCauses] = useState<readonly Cause[] | undefined>(undefined)
+  const noteField = useRef<HTMLInputElement>(null)
+  const { kind } = step.step
+  const noteLabel = step.step.record ? recordIds[step.step.record] : 'What was seen'
+  const seen = step.record?.version ?? 0
+  const device = job.devices.find((each) => each.id === step.deviceId)
+
+  // What was typed belongs to one step; the next one starts blank.
+  useEffect(() => {
+    setNote('')
+    setAsking('none')
+    setAnswer(undefined)
+    setCauses(undefined)
+  }, [step.key])
+
+  const say = (state: 'done' | 'overridden' | 'parked' | 'unexpected', text: string) =>
+    acts.settle({ stepKey: step.key, state, note: text, seen }).catch(() => undefined)
+  const check = async () => {
+    const result = await acts.check(step.key).catch(() => undefined)
+    setAnswer(result)
+    if (!result || result.ok || !device) return
+    const address =
+      step.step.check === 'reached-planned' ? portOf(device)?.address : textOf(presentOf(job, record, device))
+    if (address && /^reached/.test(step.step.check ?? ''))
+      setCauses(await acts.whyNothing(address, portOf(device)?.tcpPort ?? 502, device.id).catch(() => undefined))
+  }
+  const yes = () => {
+    if (acts.busy) return
+    if (kind === 'check') void check()
+    else if (kind === 'wait') void acts.wait(step.key).catch(() => undefined)
+    else if (kind === 'record' || kind === 'decide') void say('done', note)
+    else void say('done', '')
+  }
+  const no = () => setAsking(kind === 'expect' || step.step.otherwise ? 'else' : 'override')
+  const copy = () => void navigator.clipboard?.writeText((step.step.type ?? []).join('\n')).catch(() => undefined)
+  const keys = useMemo(
+    () => ({ Y: yes, N: no, P: () => setAsking('park'), C: copy, R: () => noteField.current?.focus() }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the handlers close over what is shown now
+    [step, note, acts.busy, answer],
+  )
+  usePageKeys(keys)
+
+  return (
+    <section className="step" aria-label="The step in hand">
+      <p className="note">
+        {stepKinds[kind]}
+        {device ? `, ${device.tag}` : ''}
+        {step.step.protects ? `; protects ${step.step.protects}` : ''}
+      </p>
+      {kind === 'caution' ? <Caution>{step.step.say}</Caution> : <h2 className="step-say">{step.step.say}</h2>}
+      {step.step.why && <p className="step-why">{step.step.why}</p>}
+      {step.step.type && (
+        <div className="step-type">
+          {step.step.type.map((text, index) => (
+            <CopyLine key={`${text}${index}`} text={text} />
+          ))}
+        </div>
+      )}
+      {stop.laptop && kind === 'set' && <LaptopPanel to={stop.laptop} laptop={laptop} bench={job.mode === 'bench'} />}
+      {step.step.lamps && <LampDrawings lamps={step.step.lamps} />}
+      {step.step.normal && (
+        <div className="step-normal">
+          <p className="note">Normal meanwhile</p>
+          <ul>
+            {step.step.normal.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {step.record?.state === 'waiting' && <Countdown step={step} />}
+      {step.record?.state === 'unexpected' && (
+        <p className="step-odds">
+          <Glyph state="at-odds" size={18} /> {step.record.note}
+        </p>
+      )}
+      {answer && (
+        <p className={answer.ok ? 'step-fine' : 'step-odds'} role="status">
+          <Glyph state={answer.ok ? 'proven' : 'at-odds'} size={18} /> {answer.say}
+        </p>
+      )}
+      {causes && <Causes causes={causes} />}
+      {kind === 'record' && (
+        <div className="field step-note">
+          <label className="field-label" htmlFor="step-note">
+            <span>{noteLabel}</span>
+          </label>
+          <input
+            id="step-note"
+            ref={noteField}
+            className="input typed"
+            value={note}
+            spellCheck={false}
+            autoComplete="off"
+            onChange={(event) => setNote(event.target.value)}
+            onKeyDown={(event) => event.key === 'Enter' && yes()}
+          />
+        </div>
+      )}
+      {kind === 'decide' && (
+        <fieldset className="choices">
+          <legend className="visually-hidden">{step.step.say}</legend>
+          {step.step.choices?.map((choice) => (
+            <label key={choice.say}>
+              <input type="radio" name={step.key} checked={note === choice.say} onChange={() => setNote(choice.say)} />
+              <span>
+                <b>{choice.say}</b>
+                <p className="note">{choice.then}</p>
+              </span>
+            </label>
+          ))}
+        </fieldset>
+      )}
+      <Problems reason={acts.problem} />
+      {asking === 'none' ? (
+        <div className="step-acts">
+          <button
+            type="button"
+            className="act tall"
+            disabled={acts.busy || step.record?.state === 'waiting'}
+            onClick={yes}
+          >
+            {yesWords(step)} <kbd>Y</kbd>
+          </button>
+          {kind !== 'caution' && (
+            <button type="button" className="quiet tall" onClick={no}>
+              {step.step.otherwise || kind === 'expect' ? 'I see something else' : 'I don’t'} <kbd>N</kbd>
+            </button>
+          )}
+          {(kind === 'wait' || step.record?.state === 'unexpected') && (
+            <button type="button" className="quiet tall" onClick={() => setAsking('override')}>
+              Settle by hand
+            </button>
+          )}
+          <button type="button" className="plain" onClick={() => setAsking('park')}>
+            Park
+          </button>
+        </div>
+      ) : asking === 'else' ? (
+        <ReasonForm
+          title="What do you see?"
+          offers={step.step.otherwise}
+          action="Record what I see"
+          onSay={(text) => void say('unexpected', text).then(() => setAsking('none'))}
+          onClose={() => setAsking('none')}
+        />
+      ) : (
+        <ReasonForm
+          title={asking === 'park' ? 'Why is it parked?' : 'Why is it settled without this?'}
+          action={asking === 'park' ? 'Park it' : 'Override'}
+          onSay={(text) => void say(asking === 'park' ? 'parked' : 'overridden', text).then(() => setAsking('none'))}
+          onClose={() => setAsking('none')}
+        />
+      )}
+    </section>
+  )
+}
+
+const textOf = (of: ReturnType<typeof presentOf>) => (of ? formatIpv4(of.address) : undefined)
+
+function yesWords({ step, record }: WalkStep): string {
+  switch (step.kind) {
+    case 'caution':
+      return 'I have read it'
+    case 'wait':
+      return record?.state === 'waiting' ? 'Waiting' : 'Begin to wait'
+    case 'check':
+      return 'Check now'
+    case 'record':
+      return 'Record'
+    case 'decide':
+      return 'That it is'
+    case 'expect':
+      return 'I see it'
+    default:
+      return 'Done'
+  }
+}
+
+/** The time that is left, large; it runs on the server and rings by itself. */
+function Countdown({ step }: { step: WalkStep }) {
+  const wait = step.record?.wait
+  const now = useNow(true)
+  if (!wait) return null
+  const left = wait.seconds - (now - wait.startedAt) / 1000
+  const address = wait.watch === 'back-at-planned' ? wait.newAddress : wait.oldAddress
+  return (
+    <div className="countdown" role="timer" aria-label="Time left">
+      <b>{left >= 0 ? clockText(left) : `+${clockText(-left)}`}</b>
+      <p>
+        {wait.watch && address
+          ? `${address} is looked at by itself${left < 0 ? `; ${wait.triesAfter} tries since the time was over` : ''}.`
+          : 'It rings when the time is over.'}
+      </p>
+    </div>
+  )
+}

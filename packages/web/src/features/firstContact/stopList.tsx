@@ -1,0 +1,43 @@
+import type { Stop } from '@calm/core/procedure'
+import { isParked } from '@calm/core/procedure'
+import { useEffect, useRef } from 'react'
+import { Glyph } from '../../ui'
+
+interface StopListProps {
+  readonly stops: readonly Stop[]
+  readonly chosen: string | undefined
+  readonly onChoose: (key: string) => void
+}
+
+/** Stops in their order, each with the reason it comes then. */
+export function StopList({ stops, chosen, onChoose }: StopListProps) {
+  const here = useRef<HTMLLIElement>(null)
+  useEffect(() => here.current?.scrollIntoView({ block: 'nearest' }), [chosen])
+  return (
+    <ol className="stops" aria-label="Stops of the walk">
+      {stops.map((stop) => (
+        <li key={stop.key} ref={stop.key === chosen ? here : undefined}>
+          <button
+            type="button"
+            className={stop.key === chosen ? 'chosen' : ''}
+            aria-current={stop.key === chosen ? 'step' : undefined}
+            onClick={() => onChoose(stop.key)}
+          >
+            <Glyph state={stateOf(stop, stop.key === chosen)} size={16} />
+            <span>
+              <b>{stop.title}</b>
+              <span className="note">{stop.reason}</span>
+            </span>
+          </button>
+        </li>
+      ))}
+    </ol>
+  )
+}
+
+function stateOf(stop: Stop, chosen: boolean): React.ComponentProps<typeof Glyph>['state'] {
+  if (stop.steps.some((step) => step.record?.state === 'waiting')) return 'waiting'
+  if (stop.steps.some((step) => step.record?.state === 'unexpected')) return 'at-odds'
+  if (stop.state === 'settled') return isParked(stop) ? 'parked' : 'proven'
+  return stop.state === 'begun' || chosen ? 'in-hand' : 'not-started'
+}

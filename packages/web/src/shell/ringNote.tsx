@@ -1,0 +1,44 @@
+import { useEffect } from 'react'
+import { useStream } from '../api'
+import { Glyph } from '../ui'
+
+/** Rings when a wait is over, and says what was seen until somebody has read it. */
+export function RingNote() {
+  const { ring, hush } = useStream()
+  useEffect(() => {
+    if (ring) soundBell()
+  }, [ring])
+  if (!ring) return null
+  return (
+    <div className="ring" role="alert">
+      <Glyph state={ring.missing ? 'at-odds' : 'proven'} size={18} />
+      <span>{ring.say}</span>
+      <button type="button" className="quiet" onClick={hush}>
+        Seen
+      </button>
+    </div>
+  )
+}
+
+/** Two short tones. Without sound, or before the page was touched, only the note stands. */
+function soundBell(): void {
+  try {
+    const audio = new AudioContext()
+    for (const [at, pitch] of [
+      [0, 880],
+      [0.22, 1175],
+    ] as const) {
+      const tone = audio.createOscillator()
+      const loud = audio.createGain()
+      tone.frequency.value = pitch
+      loud.gain.setValueAtTime(0.2, audio.currentTime + at)
+      loud.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + at + 0.2)
+      tone.connect(loud).connect(audio.destination)
+      tone.start(audio.currentTime + at)
+      tone.stop(audio.currentTime + at + 0.2)
+    }
+    setTimeout(() => void audio.close(), 800)
+  } catch {
+    // The note on the screen says the same.
+  }
+}
