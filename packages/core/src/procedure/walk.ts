@@ -5,7 +5,7 @@ import { wordsOf, type BringUpAction, type BringUpJob, type HostAddress } from '
 import { groupOf, presentOf } from './bringUpJobOf'
 import { fieldsOf, filled, plannedOf, type StepFields } from './fields'
 import type { StepRecord, WalkRecord } from './record'
-import { runFits, runFor, type OwnRun, type Phase, type RunFacts, type RunStep } from './run'
+import { phases, runFits, runFor, type OwnRun, type Phase, type RunFacts, type RunStep } from './run'
 import { shippedRuns } from './shipped'
 
 /** One step of the walk, with the job's values in its sentences. */
@@ -80,44 +80,48 @@ class WalkMaker {
 
   make(): readonly Stop[] {
     const { job, order, given } = this
-    const words = wordsOf(given, order, (id) => job.devices.find((device) => device.id === id)?.tag ?? id)
+    const tags = new Map(job.devices.map((device) => [device.id, device.tag]))
+    const words = wordsOf(given, order, (id) => tags.get(id) ?? id)
     const stops = order.map((action, index) => this.#stopOf(action, words[index] ?? { title: '', reason: '' }))
-    const walked = new Set(given.devices.map((device) => device.id))
+    const through = this.#stopsThroughRelays()
+    const placed = new Set<string>()
+    // What is reached through a relay comes when the relay has just been found: the laptop is in its subnet then.
+    const inOrder = stops.flatMap((stop) => {
+      const relayId = stop.action?.kind === 'verify' ? stop.action.deviceId : ''
+      if (!through.has(relayId)) return [stop]
+      placed.add(relayId)
+      return [stop, ...(through.get(relayId) ?? []), ...this.#countStops([relayId])]
+    })
+    const rest = [...through].filter(([relayId]) => !placed.has(relayId))
+    return [...inOrder, ...rest.flatMap(([, list]) => list), ...this.#countStops(rest.map(([relayId]) => relayId))]
+  }
+
+  /** Stops of devices without an address of their own, by the device with one that they are reached through. */
+  #stopsThroughRelays(): ReadonlyMap<string, readonly Stop[]> {
+    const { job, record } = this
+    const walked = new Set(this.given.devices.map((device) => device.id))
+    const through = new Map<string, Stop[]>()
     for (const device of job.devices) {
-      if (walked.has(device.id) || this.record.settings.leftOut.includes(device.id) || plannedOf(job, device)) continue
-      const steps = this.#deviceSteps(`device ${device.id}`, device, [
-        'before-power',
-        'power',
-        'set',
-        'effective',
-        'verify',
-        'after',
-      ])
+      if (walked.has(device.id) || record.settings.leftOut.includes(device.id) || plannedOf(job, device)) continue
+      const key = `device ${device.id}`
+      const steps = this.#deviceSteps(key, device, phases)
       if (steps.length === 0) continue
       const behind = job.devices.find((each) => each.id === device.behindId)
       const reason = behind
         ? `It has no address of its own: it is reached through ${behind.tag}.`
         : 'It has no address of its own.'
       const { handsOnSeconds } = settingOf(job, device)
-      stops.push(
-        this.#stop(
-          `device ${device.id}`,
-          `${device.tag}: ${device.what}`,
-          reason,
-          null,
-          [device],
-          handsOnSeconds,
-          steps,
-          null,
-        ),
-      )
+      const stop = this.#stop(key, `${device.tag}: ${device.what}`, reason, null, [device], handsOnSeconds, steps, null)
+      const relay = relayOf(job, device, walked)
+      through.set(relay, [...(through.get(relay) ?? []), stop])
     }
-    return [...stops, ...this.#countStops()]
+    return through
   }
 
   /** What hangs behind a gateway is counted when all of it has been walked. */
-  #countStops(): readonly Stop[] {
+  #countStops(relayIds: readonly string[]): readonly Stop[] {
     return this.job.devices.flatMap((device) => {
+      if (!relayIds.includes(device.id)) return []
       if (!this.given.devices.some((each) => each.id === device.id)) return []
       const key = `behind ${device.id}`
       const counts = (runOfDevice(this.job, this.record, device)?.steps ?? []).filter(
@@ -338,6 +342,17 @@ class WalkMaker {
     const state = steps.every(isSettled) ? 'settled' : steps.some((step) => step.record) ? 'begun' : 'ahead'
     return { key, title, reason, action, deviceIds: devices.map((device) => device.id), seconds, steps, laptop, state }
   }
+}
+
+/** The nearest device with an address that another is reached through; blank where there is none. */
+function relayOf(job: Job, device: Device, walked: ReadonlySet<string>): string {
+  const seen = new Set<string>()
+  for (let id = device.behindId; id !== null && !seen.has(id);) {
+    if (walked.has(id)) return id
+    seen.add(id)
+    id = job.devices.find((each) => each.id === id)?.behindId ?? null
+  }
+  return ''
 }
 
 /** What an action is and whom it concerns, as text. */

@@ -63,10 +63,10 @@ export async function makeCheck(place: CheckPlace, check: CheckId): Promise<Chec
     case 'reached-planned':
       return reached(place, device, portOf(device)?.address ?? '')
     case 'reached-present': {
-      const present = presentOf(job, record, device)
+      const present = portOf(device) && presentOf(job, record, device)
       const relay = job.devices.find((each) => each.id === device.behindId)
-      const address = present ? formatIpv4(present.address) : (relay && portOf(relay)?.address) || ''
-      return reached(place, device, address)
+      if (present || !relay) return reached(place, device, present ? formatIpv4(present.address) : '')
+      return reached(place, relay, portOf(relay)?.address ?? '')
     }
     case 'gone-from-present': {
       const present = presentOf(job, record, device)

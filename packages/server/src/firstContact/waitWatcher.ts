@@ -1,13 +1,6 @@
 import { formatIpv4, parseIpv4 } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
-import {
-  portOf,
-  presentOf,
-  type LaptopState,
-  type StepRecord,
-  type WaitRecord,
-  type WalkStep,
-} from '@calm/core/procedure'
+import { portOf, presentOf, type StepRecord, type WaitRecord, type WalkStep } from '@calm/core/procedure'
 import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
 import { addFact, saveWait, settleStep, type Store } from '../store'
