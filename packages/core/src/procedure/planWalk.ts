@@ -18,7 +18,7 @@ export interface LeftOut {
   readonly help: readonly string[]
 }
 
-/** The order with its times. Schedule and tasks run along the actions. */
+/** The order with its times. Schedule and tasks run along the actions, which stand in the order they begin in. */
 export interface WalkPlan {
   readonly answer: Extract<BringUpAnswer, { kind: 'order' }>
   readonly leftOut: readonly LeftOut[]
@@ -56,11 +56,33 @@ export function planWalk(
     const answer = replan(rest, begun, previous, effort)
     if (answer.kind === 'order') {
       const tasks = tasksOf(rest, answer.actions)
-      return { answer, leftOut, tasks, schedule: scheduleOf(tasks, people), sequential: sequentialFinish(tasks) }
+      const sequential = sequentialFinish(tasks)
+      return { ...inTime(answer, tasks, scheduleOf(tasks, people)), leftOut, sequential }
     }
     if (answer.kind === 'too-large' || sets >= MOST_LEFT_OUT) return { leftOut, tooLarge: true }
     leftOut.push({ deviceIds: answer.deviceIds, why: answer.why, help: answer.help })
     rest = without(answer.deviceIds)
+  }
+}
+
+/** The same plan with its actions in the order in which they begin: that is how it is walked. */
+function inTime(
+  answer: WalkPlan['answer'],
+  tasks: readonly Task[],
+  schedule: Schedule,
+): Pick<WalkPlan, 'answer' | 'tasks' | 'schedule'> {
+  const order = tasks
+    .map((_, index) => index)
+    .sort((a, b) => (schedule.starts[a] ?? 0) - (schedule.starts[b] ?? 0) || a - b)
+  const placeOf = new Map(order.map((index, place) => [index, place]))
+  const picked = <T>(list: readonly T[]) => order.flatMap((index) => list[index] ?? [])
+  return {
+    answer: { ...answer, actions: picked(answer.actions) },
+    tasks: picked(tasks).map((task) => ({
+      ...task,
+      waits: task.waits.map((wait) => ({ ...wait, after: placeOf.get(wait.after) ?? 0 })),
+    })),
+    schedule: { ...schedule, starts: order.map((index) => schedule.starts[index] ?? 0) },
   }
 }
 

@@ -59,6 +59,7 @@ function finish(compiled: CompiledJob, state: State, device: number, make: (move
     }
   }
   if (!isLive(compiled, state, device) && !make({ kind: 'group-on', group })) return false
+  if (state.verified[device]) return true
   if (state.at[device] !== target && state.pending[device] !== target) {
     if (!facts.local && (state.at[device] ?? -1) >= 0) enter(state.at[device] ?? -1)
     if (!facts.reachesTarget || !make({ kind: 'set', device, to: target })) return false

@@ -76,7 +76,7 @@ describe('how a hop is asked', () => {
 
 describe('where a planned address is', () => {
   const bench = {
-    resolve: (address: string, port: number) => ({ host: address.replace(/^10/, '127'), port: port + 1000 }),
+    resolveForLaptop: (address: string, port: number) => ({ host: address.replace(/^10/, '127'), port: port + 1000 }),
   } as unknown as Bench
   test('itself on the plant, loopback on the bench, nowhere without one', () => {
     expect(targetOf(bench, 'plant', '10.20.40.50', 502)).toEqual({ host: '10.20.40.50', port: 502 })

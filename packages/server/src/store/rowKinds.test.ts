@@ -151,8 +151,11 @@ describe('out of sight, not out of the database', () => {
   })
 })
 
-test('a database of the newest form goes one step back and forth with everything that fits', async () => {
+test('a database of the newest form goes two steps back and forth with everything that fits', async () => {
   const { source } = store
+  await source.undoLastMigration()
+  const tables: readonly { name: string }[] = await source.query(`SELECT name FROM sqlite_master WHERE type = 'table'`)
+  expect(tables.map((table) => table.name)).not.toContain('walk_step')
   await source.undoLastMigration()
   const columns: readonly { name: string }[] = await source.query(`PRAGMA table_info('device')`)
   expect(columns.map((column) => column.name)).not.toContain('orderCode')

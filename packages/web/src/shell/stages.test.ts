@@ -1,5 +1,6 @@
 import { checkPlan } from '@calm/core/address'
 import { addressPlanOf, basisOf, handshakeTermsOf, type Job } from '@calm/core/job'
+import { blankWalk } from '@calm/core/procedure'
 import { instant } from '@calm/core/units'
 import { sampleDevice, sampleHandshake, sampleJob } from '@calm/core/job/fixtures'
 import { stagesOf } from './stages'
@@ -11,6 +12,7 @@ describe('the walk', () => {
   test('has the stages that are built, in working order, each with the digit of its place', () => {
     expect(stages(sampleJob()).map((each) => [each.key, each.path])).toEqual([
       ['1', 'line-up'],
+      ['2', 'first-contact'],
       ['3', 'terms'],
       ['5', 'proof'],
       ['6', 'hand-over'],
@@ -22,6 +24,27 @@ describe('the walk', () => {
       devices: [sampleDevice('A', '10.20.40.60'), sampleDevice('B', '10.20.40.60'), sampleDevice('C', '10.20.40.61')],
     })
     expect(stage(job, 'line-up')).toMatchObject({ done: 1, total: 3, atOdds: 2 })
+  })
+
+  test('first contact counts who was verified where it is planned, what waits and what was not as expected', () => {
+    const job = sampleJob({ devices: [sampleDevice('A', '10.20.40.60'), sampleDevice('B', '10.20.40.61')] })
+    const [a, b] = job.devices
+    const fact = { id: 'f', setting: 'address', standing: 'verified', how: 'read-live', who: 'R. Osei', at: 1 } as const
+    const step = { id: 's', note: '', who: 'R. Osei', at: 1, wait: null, version: 1 } as const
+    const walk = {
+      ...blankWalk,
+      // B was verified before its plan changed: that counts no more.
+      facts: [
+        { ...fact, deviceId: a?.id ?? '', text: '10.20.40.60' },
+        { ...fact, deviceId: b?.id ?? '', text: '10.20.40.99' },
+      ],
+      steps: [
+        { ...step, stepKey: 'one', state: 'waiting' as const },
+        { ...step, stepKey: 'two', state: 'unexpected' as const },
+      ],
+    }
+    const [, firstContact] = stagesOf(job, [], walk)
+    expect(firstContact).toMatchObject({ done: 1, total: 2, waiting: 1, atOdds: 1 })
   })
 
   test('a finding that is only worth knowing does not count against the line-up', () => {

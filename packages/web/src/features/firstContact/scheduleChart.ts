@@ -28,11 +28,12 @@ export function drawSchedule(box: HTMLElement, plan: WalkPlan, titles: readonly 
     grid: { left: 210, right: 16, top: 8, bottom: 28 },
     xAxis: {
       type: 'value',
-      max: schedule.finish,
+      max: Math.ceil(schedule.finish / 60) * 60,
       axisLabel: {
         color: soft,
         fontFamily: font,
         fontSize: 13,
+        showMaxLabel: false,
         formatter: (value: number) => `${Math.round(value / 60)} min`,
       },
       splitLine: { lineStyle: { color: rule } },

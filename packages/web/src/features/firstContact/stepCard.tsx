@@ -139,13 +139,18 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
         <fieldset className="choices">
           <legend className="visually-hidden">{step.step.say}</legend>
           {step.step.choices?.map((choice) => (
-            <label key={choice.say}>
-              <input type="radio" name={step.key} checked={note === choice.say} onChange={() => setNote(choice.say)} />
-              <span>
+            <div key={choice.say}>
+              <label>
+                <input
+                  type="radio"
+                  name={step.key}
+                  checked={note === choice.say}
+                  onChange={() => setNote(choice.say)}
+                />
                 <b>{choice.say}</b>
-                <p className="note">{choice.then}</p>
-              </span>
-            </label>
+              </label>
+              <p className="note">{choice.then}</p>
+            </div>
           ))}
         </fieldset>
       )}

@@ -1,6 +1,6 @@
 import { isSettled, type Stop, type WalkStep } from '@calm/core/procedure'
 import { Smartphone } from 'lucide-react'
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { Glyph, Problems } from '../../ui'
 import { DeviceFacts } from './deviceFacts'
@@ -22,6 +22,9 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
   const stop = chosen ?? currentStop(stops)
   const step = currentStep(stop)
   const leftOut = plan?.leftOut ?? []
+  const pane = useRef<HTMLDivElement>(null)
+  // The step in hand is at the top, whatever was ticked further down.
+  useEffect(() => pane.current?.scrollTo({ top: 0 }), [step?.key])
   const choose = (key: string) =>
     setSearch((before) => ({ ...Object.fromEntries(before), stop: key }), { replace: true })
 
@@ -81,7 +84,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
           </Suspense>
         )}
       </div>
-      <div className="fc-step">
+      <div className="fc-step" ref={pane}>
         {stop ? (
           <>
             <header>
