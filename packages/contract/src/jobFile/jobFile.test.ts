@@ -1,4 +1,5 @@
 import { blankDevice } from '@calm/core/job'
+import { blankWalk } from '@calm/core/procedure'
 import type { Job } from '@calm/core/job'
 import { JOB_FILE_LIMIT, jobFileOf, readJobFile } from '.'
 
@@ -70,7 +71,32 @@ const LINE_FIELDS = ['id', 'version', 'name', 'medium', 'family', 'settings'].ma
 const KNOWN_IN_1 = ['what', 'behindId', 'unitId', 'asFound', 'note']
 
 describe('a job file', () => {
-  test('is read as it was written', () => expect(readJobFile(text())).toEqual({ ok: true, job }))
+  test('is read as it was written', () => expect(readJobFile(text())).toMatchObject({ ok: true, job }))
+
+  test('of version 2, without first contact, is read too, and gets a blank one', () => {
+    const reading = readJobFile(
+      text((file) => {
+        file.version = 2
+        delete (file as { firstContact?: unknown }).firstContact
+      }),
+    )
+    expect(reading.ok && reading.firstContact).toEqual(blankWalk)
+  })
+
+  test('a fact of a device that is not there is told with its place', () => {
+    const fact = {
+      id: id(90),
+      deviceId: id(91),
+      setting: 'address',
+      standing: 'found',
+      text: '10.0.0.1',
+      how: 'seen',
+      who: 'R. Osei',
+      at: 1,
+    }
+    const reading = readJobFile(text((file) => Object.assign(file, { firstContact: { ...blankWalk, facts: [fact] } })))
+    expect(!reading.ok && reading.problems[0]).toMatchObject({ where: 'firstContact.facts[0].deviceId', found: id(91) })
+  })
 
   test('of version 1, without hardware addresses, lines, kinds and requests, is read too', () => {
     const old = text((file) => {
@@ -85,7 +111,7 @@ describe('a job file', () => {
         for (const port of device.ports) drop(port, 'mac', 'school')
       }
     })
-    expect(readJobFile(old)).toEqual({ ok: true, job })
+    expect(readJobFile(old)).toMatchObject({ ok: true, job })
   })
 
   test.each<[string, (file: { version: number; job: Record<string, unknown> & Job }) => void, string[]]>([

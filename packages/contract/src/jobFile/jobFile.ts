@@ -1,9 +1,10 @@
 import type { Job } from '@calm/core/job'
+import { blankWalk, type WalkRecord } from '@calm/core/procedure'
 
 /** Written into every job file. */
 export const JOB_FORMAT = 'calm-handshake-job'
-/** The version that this program writes, and the newest it reads. Version 1 had no lines, nodes, kinds and requests. */
-export const JOB_FORMAT_VERSION = 2
+/** The version that this program writes, and the newest it reads. Version 1 had no lines, nodes, kinds and requests, version 2 no first contact. */
+export const JOB_FORMAT_VERSION = 3
 
 /** A job as a file. Ids are kept, so that links inside the file hold; on import the rows get new ones. */
 export interface JobFile {
@@ -11,8 +12,9 @@ export interface JobFile {
   readonly version: typeof JOB_FORMAT_VERSION
   readonly exportedAt: string
   readonly job: Job
+  readonly firstContact: WalkRecord
 }
 
-export function jobFileOf(job: Job, exportedAt: string): JobFile {
-  return { format: JOB_FORMAT, version: JOB_FORMAT_VERSION, exportedAt, job }
+export function jobFileOf(job: Job, exportedAt: string, firstContact: WalkRecord = blankWalk): JobFile {
+  return { format: JOB_FORMAT, version: JOB_FORMAT_VERSION, exportedAt, job, firstContact }
 }

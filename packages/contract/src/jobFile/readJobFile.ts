@@ -1,11 +1,13 @@
 import type { Job } from '@calm/core/job'
+import { blankWalk, type WalkRecord } from '@calm/core/procedure'
 import { foundText, problemsOf, type Problem } from '../problem'
 import { JOB_FILE_LIMIT } from '../limits'
 import { JOB_FORMAT, JOB_FORMAT_VERSION, type JobFile } from './jobFile'
 import { jobFileSchema } from './schema'
 
 export type JobFileReading =
-  { readonly ok: true; readonly job: Job } | { readonly ok: false; readonly problems: readonly Problem[] }
+  | { readonly ok: true; readonly job: Job; readonly firstContact: WalkRecord }
+  | { readonly ok: false; readonly problems: readonly Problem[] }
 
 /** Reads a job file as text. All problems are listed with their path; nothing is taken from a file that has one. */
 export function readJobFile(text: string): JobFileReading {
@@ -45,9 +47,9 @@ export function readJobFile(text: string): JobFileReading {
   }
   const { error, value } = jobFileSchema.validate(content, { abortEarly: false, convert: false })
   if (error) return refuse(...problemsOf(error).slice(0, 200))
-  const { job } = value as JobFile
-  const links = brokenLinks(job)
-  return links.length > 0 ? { ok: false, problems: links } : { ok: true, job }
+  const { job, firstContact = blankWalk } = value as JobFile
+  const links = [...brokenLinks(job), ...strangers(job, firstContact)]
+  return links.length > 0 ? { ok: false, problems: links } : { ok: true, job, firstContact }
 }
 
 /** Ids that must be there and be unique, with the path of each that is not. */
@@ -99,4 +101,21 @@ function brokenLinks(job: Job): readonly Problem[] {
     needs(devices, handshake.deviceId, `job.handshakes[${n}].deviceId`, 'device')
   })
   return problems
+}
+
+/** Facts of devices that the file does not have. */
+function strangers(job: Job, walk: WalkRecord): readonly Problem[] {
+  const devices = new Set(job.devices.map((device) => device.id))
+  return walk.facts.flatMap((fact, n) =>
+    devices.has(fact.deviceId)
+      ? []
+      : [
+          {
+            what: 'There is no device with this id.',
+            where: `firstContact.facts[${n}].deviceId`,
+            expected: 'the id of a device in this file',
+            found: fact.deviceId,
+          },
+        ],
+  )
 }

@@ -19,6 +19,7 @@ import {
 } from '../rows'
 import { acceptanceFields, addressRule, requestFields } from '../lineUpRows'
 import { kindFactsSchema } from '../kindRow'
+import { walkInFile } from '../walk'
 import { JOB_FORMAT, JOB_FORMAT_VERSION } from './jobFile'
 
 const row = (fields: Readonly<Record<string, Joi.Schema>>) =>
@@ -81,8 +82,9 @@ const forced = Joi.object({
 /** The whole file, field by field; a field that is not documented is a problem, so that nothing is lost silently. */
 export const jobFileSchema = Joi.object({
   format: Joi.valid(JOB_FORMAT).required(),
-  version: Joi.valid(1, JOB_FORMAT_VERSION).required(),
+  version: Joi.valid(1, 2, JOB_FORMAT_VERSION).required(),
   exportedAt: Joi.string().isoDate().required(),
+  firstContact: walkInFile,
   job: Joi.object({
     id: id.required(),
     version: version.required(),

@@ -1,6 +1,6 @@
 /** What stands for a sign that nobody should read later. */
 const MASK = '•'
-const ASKS_FOR_SECRET = /(pass\s?word|pass\s?code|pass\s?phrase|\bpin)\b[^\r\n]*:?\s*$/i
+const ASKS_FOR_SECRET = /(pass\s?word|pass\s?code|pass\s?phrase|\bpin)\b[^\r\n]*[:>?]$/i
 const MOST_SIGNS = 200_000
 
 /**
@@ -16,7 +16,9 @@ export class Transcript {
   received(text: string): void {
     for (const sign of text) {
       if (this.#secret) {
-        if (sign === '\n' || sign === '\r') this.#add(sign)
+        // The space after the prompt is the prompt’s own.
+        const own = sign === ' ' && ASKS_FOR_SECRET.test(this.#lastLine)
+        if (sign === '\n' || sign === '\r' || own) this.#add(sign)
         else this.#add(MASK)
       } else {
         this.#add(sign)

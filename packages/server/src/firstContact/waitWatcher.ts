@@ -3,7 +3,7 @@ import type { Job } from '@calm/core/job'
 import { portOf, presentOf, type StepRecord, type WaitRecord, type WalkStep } from '@calm/core/procedure'
 import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
-import { addFact, saveWait, settleStep, type Store } from '../store'
+import { addFact, requireNotHeld, saveWait, settleStep, type Store } from '../store'
 import { walkSteps } from '../db'
 import { canSee, findStep, placeOf, walkNow } from './walkNow'
 import { portsOf } from './checks'
@@ -63,7 +63,8 @@ export class WaitWatcher {
 
   /** Begins a wait. */
   async begin(who: string, job: Job, stepKey: string): Promise<void> {
-    const { step, record } = await placeOf(this.store.source.manager, job, stepKey)
+    const { stop, step, record } = await placeOf(this.store.source.manager, job, stepKey)
+    requireNotHeld({ stop, step })
     const device = job.devices.find((each) => each.id === step.deviceId)
     const present = device && presentOf(job, record, device)
     const planned = device && portOf(device)
@@ -177,7 +178,7 @@ export class WaitWatcher {
     await this.store.write(PROGRAM, async (tx) => {
       await saveWait(tx, job.id, stepKey, rang)
       const place = await placeOf(tx.manager, job, stepKey)
-      await settleStep(tx, place, { state, note: say })
+      await settleStep(tx, place, { state, note: say, rang: true })
       // What was measured teaches how long its kind takes.
       if (step?.deviceId && took !== undefined && step.step.seconds === 'start-up')
         await addFact(tx, job.id, {

@@ -22,6 +22,7 @@ import {
   addRow,
   applyChangeList,
   changeJob,
+  readWalk,
   Refused,
   removeJob,
   writeNewJob,
@@ -69,7 +70,9 @@ export function jobRoutes(app: AppContext): Router {
   routes.post('/jobs/import', express.text({ type: () => true, limit: JOB_FILE_LIMIT }), async (request, response) => {
     const reading = readJobFile(typeof request.body === 'string' ? request.body : '')
     if (!reading.ok) throw new Refused(422, reading.problems)
-    const id = await store.write(request.who.name, (tx) => writeNewJob(tx, reading.job, 'Job imported from a file'))
+    const id = await store.write(request.who.name, (tx) =>
+      writeNewJob(tx, reading.job, 'Job imported from a file', reading.firstContact),
+    )
     response.status(201).json(await app.jobs.get(id))
   })
 
@@ -90,7 +93,9 @@ export function jobRoutes(app: AppContext): Router {
 
   routes.get('/jobs/:jobId/export', async (request, response) => {
     const job = await app.jobs.get(partOf(request, 'jobId'))
-    response.attachment(`${fileName(job.name)}.job.json`).json(jobFileOf(job, new Date(app.clock()).toISOString()))
+    const firstContact = await readWalk(store.source.manager, job.id)
+    const exportedAt = new Date(app.clock()).toISOString()
+    response.attachment(`${fileName(job.name)}.job.json`).json(jobFileOf(job, exportedAt, firstContact))
   })
 
   routes.post('/jobs/:jobId/networks', async (request, response) => {

@@ -16,6 +16,7 @@ export {
   readWalk,
   removeRun,
   reopenStep,
+  requireNotHeld,
   saveWait,
   settleStep,
   type StepPlace,

@@ -82,20 +82,19 @@ export interface StepPlace {
 }
 
 /** What a page or the watcher says of a step. */
-type Said = Pick<StepSettling, 'state' | 'note'> & { readonly seen?: number }
+type Said = Pick<StepSettling, 'state' | 'note'> & {
+  readonly seen?: number
+  /** A wait that ends by itself: what had to come before it was asked when it began. */
+  readonly rang?: boolean
+}
 
 /** Settles one step: its record, the facts that follow, what goes into the line-up, what goes into the ledger. */
 export async function settleStep(tx: Tx, { job, stop, step }: StepPlace, said: Said): Promise<void> {
   const row = await tx.manager.findOne(walkSteps, { where: { jobId: job.id, stepKey: step.key } })
   requireSeen(row, step, said)
-  const held = said.state === 'done' ? heldBackBy(stop, step.key) : undefined
-  if (held)
-    throw refusedBecause(
-      `"${held.step.say}" comes before this: it protects ${held.step.protects ?? 'people'}.`,
-      'that step done, or overridden with a reason',
-      'not done yet',
-      'stepKey',
-    )
+  if (said.state === 'done' && !said.rang) requireNotHeld({ stop, step })
+  if (said.seen !== undefined && said.state === 'done' && step.step.kind === 'check')
+    throw refusedBecause('This is checked, not ticked.', 'a check, or an override with a reason', 'a tick', 'stepKey')
   if (said.state !== 'done' && said.note.trim().length < 3)
     throw refusedBecause('The reason is missing.', 'a reason in a few words', said.note, 'note')
   const refused = said.state === 'done' ? refusedNote(step, said.note) : undefined
@@ -107,6 +106,18 @@ export async function settleStep(tx: Tx, { job, stop, step }: StepPlace, said: S
     protects: step.step.protects ?? null,
   })
   if (said.state === 'done' || said.state === 'overridden') await follow(tx, { job, stop, step }, said.note)
+}
+
+/** Refuses what comes after a step that protects and is not settled yet. */
+export function requireNotHeld({ stop, step }: Pick<StepPlace, 'stop' | 'step'>): void {
+  const held = heldBackBy(stop, step.key)
+  if (held)
+    throw refusedBecause(
+      `"${held.step.say}" comes before this: it protects ${held.step.protects ?? 'people'}.`,
+      'that step done, or overridden with a reason',
+      'not done yet',
+      'stepKey',
+    )
 }
 
 function requireSeen(row: WalkStepRow | null, step: WalkStep, said: Said): void {
@@ -251,4 +262,22 @@ export async function keep(
   })
   await tx.log(jobId, `Kept: ${what.title}`, { id, kind: what.kind })
   return id
+}
+
+/** Writes a whole walk of a new job. */
+export async function writeNewWalk(tx: Tx, jobId: string, walk: WalkRecord): Promise<void> {
+  const { settings, order, version } = walk
+  await tx.manager.insert(walks, { jobId, settings: JSON.stringify(settings), order: JSON.stringify(order), version })
+  for (const step of walk.steps)
+    await tx.manager.insert(walkSteps, { ...step, jobId, wait: step.wait && JSON.stringify(step.wait) })
+  for (const fact of walk.facts) await tx.manager.insert(facts, { ...fact, jobId })
+  for (const thing of walk.temporary) await tx.manager.insert(temporaries, { ...thing, jobId })
+  for (const run of walk.runs)
+    await tx.manager.insert(ownRuns, {
+      id: run.id,
+      jobId,
+      facts: JSON.stringify(run.facts),
+      version: run.version,
+      removedAt: null,
+    })
 }

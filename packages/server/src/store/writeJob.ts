@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { Job } from '@calm/core/job'
+import type { WalkRecord } from '@calm/core/procedure'
 import type { EntitySchema, ObjectLiteral } from 'typeorm'
 import {
   acceptances,
@@ -19,6 +20,7 @@ import {
   terms,
 } from '../db'
 import type { Tx } from './store'
+import { writeNewWalk } from './walk'
 
 /** SQLite takes a limited number of values in one statement. */
 const ROWS_AT_ONCE = 50
@@ -27,7 +29,7 @@ const ROWS_AT_ONCE = 50
  * Writes a whole job as new rows. Every id gets a new one, the same for the same, so a job may be imported twice.
  * @returns the id of the new job
  */
-export async function writeNewJob(tx: Tx, job: Job, how: string): Promise<string> {
+export async function writeNewJob(tx: Tx, job: Job, how: string, walk?: WalkRecord): Promise<string> {
   const ids = new Map<string, string>()
   const fresh = (id: string) => {
     const known = ids.get(id) ?? randomUUID()
@@ -175,6 +177,14 @@ export async function writeNewJob(tx: Tx, job: Job, how: string): Promise<string
     forced,
     job.forced.map((row) => ({ ...row, id: fresh(row.id), jobId })),
   )
+  if (walk) await writeNewWalk(tx, jobId, withFreshIds(walk, fresh))
   await tx.log(jobId, how, { name, devices: job.devices.length, handshakes: job.handshakes.length })
   return jobId
+}
+
+const ID = /[0-9a-f]{8}-[0-9a-f]{4}-4[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}/g
+
+/** The walk with every id made anew. Ids stand inside the keys of steps and actions too, so the text is gone through. */
+function withFreshIds(walk: WalkRecord, fresh: (id: string) => string): WalkRecord {
+  return JSON.parse(JSON.stringify(walk).replace(ID, fresh)) as WalkRecord
 }
