@@ -30,6 +30,11 @@ for (const theme of ['light', 'dark'] as const) {
     for (const path of [
       '',
       `${base}/line-up`,
+      `${base}/first-contact`,
+      `${base}/first-contact?view=order`,
+      `${base}/first-contact?view=find`,
+      `${base}/first-contact?view=console`,
+      `${base}/first-contact?view=kept`,
       `${base}/terms`,
       `${base}/proof`,
       `${base}/hand-over`,

@@ -44,16 +44,22 @@ export async function makeReady(): Promise<void> {
 }
 
 /** The built app with the demo's jobs, in a data folder of its own. */
-export async function startApp(fromReady = true): Promise<RunningApp> {
+export async function startApp(fromReady = true, more: { readonly passcode?: string } = {}): Promise<RunningApp> {
   const port = await freePort()
   const dataDir = mkdtempSync(join(tmpdir(), 'calm-e2e-'))
   if (fromReady && existsSync(ready)) cpSync(ready, dataDir, { recursive: true })
+  if (more.passcode !== undefined) await setPasscode(dataDir, more.passcode)
+  const guarded = more.passcode === undefined ? [] : ['--host', '127.0.0.1']
   let child: ChildProcess | undefined
   const begin = async () => {
-    child = spawn(process.execPath, [main, '--demo', '--data', dataDir, '--port', String(port), '--bench-port', '0'], {
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env: { ...process.env, LOG_LEVEL: 'warn' },
-    })
+    child = spawn(
+      process.execPath,
+      [main, '--demo', '--data', dataDir, '--port', String(port), '--bench-port', '0', ...guarded],
+      {
+        stdio: ['ignore', 'ignore', 'inherit'],
+        env: { ...process.env, LOG_LEVEL: 'warn' },
+      },
+    )
     await answers(`http://127.0.0.1:${port}/api/health`)
   }
   const stop = async () => {
@@ -77,6 +83,17 @@ export async function startApp(fromReady = true): Promise<RunningApp> {
       rmSync(dataDir, { recursive: true, force: true })
     },
   }
+}
+
+/** Sets the passcode of the technician, as it is done at the terminal. */
+function setPasscode(dataDir: string, passcode: string): Promise<void> {
+  const child = spawn(process.execPath, [main, '--data', dataDir, '--set-passcode', 'technician'], {
+    stdio: ['pipe', 'ignore', 'inherit'],
+  })
+  child.stdin.end(`${passcode}\n`)
+  return new Promise((done, fail) =>
+    child.once('exit', (code) => (code === 0 ? done() : fail(new Error(`--set-passcode ended with ${code}`)))),
+  )
 }
 
 async function answers(url: string): Promise<void> {

@@ -1,5 +1,6 @@
 import type { FrontView } from '@calm/contract/live'
-import { useRef } from 'react'
+import { Switch } from 'radix-ui'
+import { useId, useRef } from 'react'
 import { useFrontActs, useFronts } from '../../api'
 import { Choice, Problems } from '../../ui'
 
@@ -75,22 +76,16 @@ function Front({ front, acts }: { front: FrontView; acts: Acts }) {
         ))}
       </div>
       <div>
-        <label className="front-flag">
-          <input
-            type="checkbox"
-            checked={front.power}
-            onChange={(event) => acts.act(tag, { act: 'power', on: event.target.checked })}
-          />
-          {front.breaker} on, {tag} has power
-        </label>
-        <label className="front-flag">
-          <input
-            type="checkbox"
-            checked={front.plugged}
-            onChange={(event) => acts.act(tag, { act: 'plug', on: event.target.checked })}
-          />
-          Network plug of {tag} in
-        </label>
+        <FrontSwitch
+          label={`${front.breaker} on, ${tag} has power`}
+          on={front.power}
+          onTurn={(on) => acts.act(tag, { act: 'power', on })}
+        />
+        <FrontSwitch
+          label={`Network plug of ${tag} in`}
+          on={front.plugged}
+          onTurn={(on) => acts.act(tag, { act: 'plug', on })}
+        />
         {front.startsIn > 0 && <p role="status">starts, {Math.ceil(front.startsIn)} s more</p>}
         {front.page && (
           <a href={front.page} target="_blank" rel="noreferrer">
@@ -136,6 +131,18 @@ function Front({ front, acts }: { front: FrontView; acts: Acts }) {
         ))}
       </div>
     </li>
+  )
+}
+
+function FrontSwitch({ label, on, onTurn }: { label: string; on: boolean; onTurn: (on: boolean) => void }) {
+  const id = useId()
+  return (
+    <div className="front-flag">
+      <Switch.Root id={id} className="switch" checked={on} onCheckedChange={onTurn} aria-label={label}>
+        <Switch.Thumb />
+      </Switch.Root>
+      <label htmlFor={id}>{label}</label>
+    </div>
   )
 }
 

@@ -1,4 +1,5 @@
 import type { Problem } from '@calm/contract'
+import { settingOf } from '@calm/core/job'
 import { isSettled } from '@calm/core/procedure'
 import { FitAddon } from '@xterm/addon-fit'
 import { Terminal } from '@xterm/xterm'
@@ -46,12 +47,15 @@ export function ConsoleView({ job, contact }: ViewProps) {
   const [line, setLine] = useState('9600 8N1')
   const via = choice === 'typed' ? viaOf(typed, line) : choice.startsWith('serial:') ? `${choice}:${line}` : choice
   const session = useConsole(job.id, via)
-  const next = contact.stops.flatMap((stop) =>
-    stop.state === 'settled'
-      ? []
-      : stop.steps.filter((step) => step.step.type && !isSettled(step)).map((step) => ({ stop, step })),
-  )
-  const [first] = next.filter(({ step }) => step.step.kind === 'set' || step.step.kind === 'do')
+  // What goes over this socket: the steps of its device, else of whatever has a serial menu.
+  const speaks = (deviceId: string | null) => {
+    const device = job.devices.find((each) => each.id === deviceId)
+    if (via.startsWith('bench:')) return device?.tag === via.slice('bench:'.length)
+    return device !== undefined && settingOf(job, device).way === 'serial-menu'
+  }
+  const first = contact.stops
+    .flatMap((stop) => stop.steps)
+    .find((each) => each.step.type && !isSettled(each) && speaks(each.deviceId))
   return (
     <div className="fc-console">
       <div className="find-bar">
@@ -76,9 +80,9 @@ export function ConsoleView({ job, contact }: ViewProps) {
           <h3>Next to type</h3>
           {first ? (
             <>
-              <p className="note">{first.step.step.say}</p>
+              <p className="note">{first.step.say}</p>
               <ul className="next-types">
-                {first.step.step.type?.map((text, index) => (
+                {first.step.type?.map((text, index) => (
                   <li key={`${text}${index}`}>
                     <code className="typed">{text}</code>
                     <button

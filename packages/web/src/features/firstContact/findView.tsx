@@ -1,4 +1,4 @@
-import { sweepVerdicts, presentOf, type SweepLine } from '@calm/core/procedure'
+import { laptopIsIn, sweepVerdicts, presentOf, type SweepLine } from '@calm/core/procedure'
 import { formatSubnet, subnetOf } from '@calm/core/address'
 import { useMemo, useState } from 'react'
 import { useSweep } from '../../api'
@@ -31,7 +31,9 @@ export function FindView(props: ViewProps) {
     ],
     [job, record],
   )
-  const [cidr, setCidr] = useState(subnets[0] ?? '')
+  const near = subnets.find((subnet) => laptop && laptopIsIn(laptop, subnet))
+  const [chosen, setCidr] = useState<string | undefined>(undefined)
+  const cidr = chosen ?? near ?? subnets[0] ?? ''
   const running = sweep.data && !sweep.data.done
   const begin = () => {
     setProblem(undefined)
@@ -57,6 +59,12 @@ export function FindView(props: ViewProps) {
               `${sweep.data.cidr}: ${sweep.data.total} hosts in ${(sweep.data.milliseconds / 1000).toFixed(1)} s, ${sweep.data.packetsPerSecond} connections a second`}
           </p>
         </div>
+        {laptop && cidr !== '' && !laptopIsIn(laptop, cidr) && (
+          <p className="step-odds">
+            <Glyph state="at-odds" size={16} /> The laptop is not in {cidr}: who is silent there may be there all the
+            same.
+          </p>
+        )}
         <Problems reason={problem} />
         {sweep.data?.done && <SweepTable lines={sweep.data.lines} />}
       </section>

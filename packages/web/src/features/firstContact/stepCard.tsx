@@ -131,7 +131,10 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
             spellCheck={false}
             autoComplete="off"
             onChange={(event) => setNote(event.target.value)}
-            onKeyDown={(event) => event.key === 'Enter' && yes()}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') yes()
+              if (event.key === 'Escape') event.currentTarget.blur()
+            }}
           />
         </div>
       )}

@@ -12,7 +12,10 @@ interface StopListProps {
 /** Stops in their order, each with the reason it comes then. */
 export function StopList({ stops, chosen, onChoose }: StopListProps) {
   const here = useRef<HTMLLIElement>(null)
-  useEffect(() => here.current?.scrollIntoView({ block: 'nearest' }), [chosen])
+  useEffect(() => {
+    // On a phone the list lies below the step in hand: the page stays at the step.
+    if (window.matchMedia('(min-width: 721px)').matches) here.current?.scrollIntoView({ block: 'nearest' })
+  }, [chosen])
   return (
     <ol className="stops" aria-label="Stops of the walk">
       {stops.map((stop) => (

@@ -24,7 +24,10 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
   const leftOut = plan?.leftOut ?? []
   const pane = useRef<HTMLDivElement>(null)
   // The step in hand is at the top, whatever was ticked further down.
-  useEffect(() => pane.current?.scrollTo({ top: 0 }), [step?.key])
+  useEffect(() => {
+    pane.current?.scrollTo({ top: 0 })
+    pane.current?.closest('main')?.scrollTo({ top: 0 })
+  }, [step?.key])
   const choose = (key: string) =>
     setSearch((before) => ({ ...Object.fromEntries(before), stop: key }), { replace: true })
 
