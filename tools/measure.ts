@@ -14,6 +14,7 @@ import { openDatabase } from '../packages/server/src/db'
 import { largeJob, weirLane } from '../packages/server/src/demo'
 import { ExchangePool } from '../packages/server/src/exchange'
 import { applyChangeList, Store, writeNewJob } from '../packages/server/src/store'
+import { firstContact, orders } from './measureOrder'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 
@@ -244,6 +245,11 @@ function pageSize(): readonly Line[] {
       target: 'under 250 kB',
     },
     {
+      work: 'compressed JavaScript when first contact is opened first',
+      measured: size('src/features/firstContact/index.ts'),
+      target: 'under 250 kB',
+    },
+    {
       work: 'compressed JavaScript when the line-up is opened first',
       measured: size('src/features/lineUp/index.ts'),
       target: 'under 250 kB',
@@ -251,7 +257,15 @@ function pageSize(): readonly Line[] {
   ]
 }
 
-const lines = [...findings(), ...(await lineUp()), ...codec(), ...(await liveRead()), ...pageSize()]
+const lines = [
+  ...findings(),
+  ...orders(),
+  ...(await lineUp()),
+  ...codec(),
+  ...(await liveRead()),
+  ...(await firstContact()),
+  ...pageSize(),
+]
 const widths = [
   Math.max(...lines.map((line) => line.work.length)),
   Math.max(...lines.map((line) => line.measured.length)),

@@ -19,16 +19,27 @@ const byShape = (key: string, schemas: Readonly<Record<string, Joi.ObjectSchema>
     otherwise: Joi.object({ [key]: Joi.valid(...Object.keys(schemas)).required() }).unknown(),
   })
 
-const pattern = byShape('shape', {
+const severalColours = {
+  shape: Joi.required(),
+  colours: Joi.array().items(colour).min(2).max(4).required(),
+  hertz: hertz.required(),
+}
+
+const plainPatterns = {
   off: Joi.object({ shape: Joi.required() }),
   steady: Joi.object({ shape: Joi.required(), colour: colour.required() }),
   flashing: Joi.object({ shape: Joi.required(), colour: colour.required(), hertz: hertz.required() }),
-  'in-turn': Joi.object({
-    shape: Joi.required(),
-    colours: Joi.array().items(colour).min(2).max(4).required(),
-    hertz: hertz.required(),
-  }),
+  'in-turn': Joi.object(severalColours),
+  together: Joi.object(severalColours),
   shows: Joi.object({ shape: Joi.required(), text: line.min(1).max(20).required() }),
+}
+
+const pattern = byShape('shape', {
+  ...plainPatterns,
+  either: Joi.object({
+    shape: Joi.required(),
+    of: Joi.array().items(byShape('shape', plainPatterns)).min(2).max(4).required(),
+  }),
 })
 
 /** One lamp or display, one pattern of it, and what that means. */

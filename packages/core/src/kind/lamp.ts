@@ -4,6 +4,8 @@ export type LampPattern =
   | { readonly shape: 'steady'; readonly colour: string }
   | { readonly shape: 'flashing'; readonly colour: string; readonly hertz: number }
   | { readonly shape: 'in-turn'; readonly colours: readonly string[]; readonly hertz: number }
+  | { readonly shape: 'together'; readonly colours: readonly string[]; readonly hertz: number }
+  | { readonly shape: 'either'; readonly of: readonly LampPattern[] }
   | { readonly shape: 'shows'; readonly text: string }
 
 /** The pattern in words. @example lampWords({ shape: 'flashing', colour: 'green', hertz: 1 }) // 'flashes green once a second' */
@@ -17,6 +19,10 @@ export function lampWords(pattern: LampPattern): string {
       return `flashes ${pattern.colour} ${rateWords(pattern.hertz)}`
     case 'in-turn':
       return `shows ${pattern.colours.join(' and ')} in turn, ${rateWords(pattern.hertz)}`
+    case 'together':
+      return `flashes ${pattern.colours.join(' and ')} together, ${rateWords(pattern.hertz)}`
+    case 'either':
+      return pattern.of.map(lampWords).join(', or ')
     case 'shows':
       return `shows "${pattern.text}"`
   }

@@ -12,7 +12,7 @@ import { schoolOf, settingOf, type Device, type Job, type Port } from '../job'
 import { kindFacts, outOfReach, waysOfSetting, type RestartRule } from '../kind'
 import { usualSeconds, type BringUpDevice, type BringUpJob, type HostAddress, type PowerGroup } from '../sequence'
 import { plannedOf } from './fields'
-import { latestFact, type WalkRecord } from './record'
+import { latestFact, startUpOf, type WalkRecord } from './record'
 
 /** The breaker or isolation group of a device; without one it is a group by itself. */
 export const groupOf = (device: Device): string => device.isolation || device.tag
@@ -84,7 +84,7 @@ function deviceOf(job: Job, record: WalkRecord, device: Device, live: boolean): 
     access,
     effect,
     handsOnSeconds: setting.handsOnSeconds,
-    startUpSeconds: setting.startUpSeconds,
+    startUpSeconds: startUpOf(job, record, device),
     reach: blocked && access !== 'lease' ? unreachable(present, target) : null,
     ...(pending ? { pending } : {}),
     ...(verified?.text === formatIpv4(target.address) ? { verified: true } : {}),

@@ -4,6 +4,8 @@ export { laptopTexts, type LaptopText } from './laptopTexts'
 export {
   blankWalk,
   latestFact,
+  startUpOf,
+  startUpSetting,
   standings,
   usualSettings,
   type OrderSettings,

@@ -22,6 +22,7 @@ import {
   runFor,
   runOfDevice,
   shippedRuns,
+  startUpOf,
   unknownFields,
   walkOf,
   wayIn,
@@ -243,6 +244,33 @@ describe('the walk', () => {
     const settledBy = (state: StepRecord['state']) => isSettled({ ...step, record: recordOf(step.key, state) })
     expect([settledBy('done'), settledBy('overridden'), settledBy('parked')]).toEqual([true, true, true])
     expect([settledBy('waiting'), settledBy('unexpected')]).toEqual([false, false])
+  })
+})
+
+describe('start-up times', () => {
+  const [pd1, pd2] = twins.devices
+  const measured = (deviceId: string, text: string): WalkRecord => ({
+    ...blankWalk,
+    facts: [
+      {
+        id: 'f',
+        deviceId,
+        setting: 'start-up',
+        standing: 'verified',
+        text,
+        how: 'read-live',
+        who: 'Calm Handshake',
+        at: 1,
+      },
+    ],
+  })
+
+  test('what one drive took on the plant is what the next is given; the bench teaches nothing', () => {
+    if (!pd1 || !pd2) throw new Error('two devices')
+    const plant = { ...twins, mode: 'plant' as const }
+    expect(startUpOf(plant, blankWalk, pd2)).toBe(25)
+    expect(startUpOf(plant, measured(pd1.id, '41.2 s'), pd2)).toBe(42)
+    expect(startUpOf({ ...twins, mode: 'bench' }, measured(pd1.id, '41.2 s'), pd2)).toBe(25)
   })
 })
 

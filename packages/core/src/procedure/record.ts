@@ -1,3 +1,4 @@
+import { settingOf, type Device, type Job } from '../job'
 import type { BringUpAction } from '../sequence'
 import type { OwnRun } from './run'
 
@@ -137,4 +138,21 @@ export function latestFact(
     )
       if (!latest || fact.at >= latest.at) latest = fact
   return latest
+}
+
+/** The setting under which a measured start-up time is kept: what the bench takes says nothing of the plant. */
+export const startUpSetting = (mode: 'plant' | 'bench'): string => (mode === 'plant' ? 'start-up' : 'start-up, bench')
+
+/**
+ * Start-up seconds of a device: what was measured last on a device of its kind on the plant, else what its kind or the
+ * plan says.
+ */
+export function startUpOf(job: Job, record: Pick<WalkRecord, 'facts'>, device: Device): number {
+  const planned = settingOf(job, device).startUpSeconds
+  if (job.mode === 'bench') return planned
+  const alike = new Set(job.devices.filter((each) => each.kind === device.kind).map((each) => each.id))
+  const measured = record.facts.filter((fact) => fact.setting === startUpSetting('plant') && alike.has(fact.deviceId))
+  const latest = measured.reduce<SettingFact | undefined>((a, b) => (a && a.at > b.at ? a : b), undefined)
+  const seconds = Math.ceil(Number.parseFloat(latest?.text ?? ''))
+  return Number.isFinite(seconds) && seconds > 0 ? seconds : planned
 }

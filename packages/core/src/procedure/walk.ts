@@ -4,7 +4,7 @@ import { kindFacts, type LampMeaning } from '../kind'
 import { wordsOf, type BringUpAction, type BringUpJob, type HostAddress } from '../sequence'
 import { groupOf, presentOf } from './bringUpJobOf'
 import { fieldsOf, filled, plannedOf, type StepFields } from './fields'
-import type { StepRecord, WalkRecord } from './record'
+import { startUpOf, type StepRecord, type WalkRecord } from './record'
 import { phases, runFits, runFor, type OwnRun, type Phase, type RunFacts, type RunStep } from './run'
 import { shippedRuns } from './shipped'
 
@@ -241,7 +241,8 @@ class WalkMaker {
   #setSteps(key: string, device: Device, action: Extract<BringUpAction, { kind: 'set' }>): readonly WalkStep[] {
     const phases: readonly Phase[] = action.pending ? ['set'] : ['set', 'effective']
     const to = { ...this.#fields(device), planned: formatIpv4(action.to.address), padded: padded(action.to) }
-    const own = this.#deviceSteps(key, device, phases, action.parking ? { ...to, lastOctet: last(action.to) } : to)
+    const filling = action.parking ? { ...to, lastOctet: last(action.to) } : to
+    const own = this.#identified(key, device, this.#deviceSteps(key, device, phases, filling))
     if (own.some(({ step }) => step.acts?.includes('writes'))) return own
     const say = `Set ${device.tag} to ${formatIpv4(action.to.address)}.`
     return [
@@ -265,9 +266,19 @@ class WalkMaker {
     ]
   }
 
+  /** No address is set on a twin of which nobody knows which box it is. */
+  #identified(key: string, device: Device, own: readonly WalkStep[]): readonly WalkStep[] {
+    const here = this.given.devices.find((each) => each.id === device.id)?.present
+    const twins = this.given.devices.some(
+      (each) => each.id !== device.id && here && each.present?.address === here.address,
+    )
+    if (!twins || own.some(({ step }) => step.check === 'identified')) return own
+    return [this.#step(key, device, { ...identifiedStep, say: `It is known which box ${device.tag} is.` }), ...own]
+  }
+
   #fields(device: Device): StepFields {
     const present = presentOf(this.job, this.record, device)
-    return fieldsOf(this.job, device, present, settingOf(this.job, device).startUpSeconds)
+    return fieldsOf(this.job, device, present, startUpOf(this.job, this.record, device))
   }
 
   #deviceSteps(
@@ -316,7 +327,7 @@ class WalkMaker {
   #step(stopKey: string, device: Device | null, step: RunStep): WalkStep {
     const key = `${stopKey} / ${device ? `${device.id} ` : ''}${step.id}`
     const kind = device && kindFacts(device.kind, this.job.kinds)
-    const startUp = device ? settingOf(this.job, device).startUpSeconds : 0
+    const startUp = device ? startUpOf(this.job, this.record, device) : 0
     const lamps: readonly LampMeaning[] | undefined = step.kind === 'expect' ? (step.lamps ?? kind?.lamps) : undefined
     return {
       key,
@@ -413,6 +424,15 @@ const padded = (of: HostAddress) =>
     .split('.')
     .map((octet) => octet.padStart(3, '0'))
     .join('.')
+
+const identifiedStep: RunStep = {
+  id: 'identified',
+  phase: 'set',
+  kind: 'check',
+  check: 'identified',
+  protects: 'plant',
+  say: '',
+}
 
 const findAgainStep: RunStep = {
   id: 'find-again',

@@ -109,8 +109,8 @@ export function rehearsal(): Job {
   return {
     id: randomUUID(),
     version: 1,
-    name: 'Heron Mill, rehearsal',
-    place: 'panel as delivered',
+    name: 'First contact rehearsal',
+    place: 'pump house panel, as delivered',
     mode: 'bench',
     ...nothingYet,
     networks: [process, office],

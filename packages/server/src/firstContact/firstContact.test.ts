@@ -12,7 +12,7 @@ let app: TestApp
 let job: Job
 beforeAll(async () => {
   app = await startTestApp()
-  job = await app.job('Heron Mill, rehearsal')
+  job = await app.job('First contact rehearsal')
   await app.api
     .put('/api/bench-laptop')
     .send({ addresses: [{ address: '10.20.40.5', prefix: 24 }], cable: 'switch', speed: 100 })
@@ -28,7 +28,7 @@ const send = (method: 'post' | 'put', path: string, body: object) =>
 const walk = async (): Promise<WalkRecord> => (await app.api.get(`/api/jobs/${job.id}/walk`)).body
 const stops = async (): Promise<readonly Stop[]> => {
   const record = await walk()
-  const now = await app.job('Heron Mill, rehearsal')
+  const now = await app.job('First contact rehearsal')
   return walkOf(now, record, record.order, bringUpJobOf(now, record, []))
 }
 const stepOf = async (title: RegExp, id: string) => {
@@ -127,7 +127,7 @@ describe('waits', () => {
     expect(performance.now() - back).toBeLessThan(5_000)
     const record = await walk()
     expect(record.steps.find((each) => each.stepKey === step.key)?.note).toMatch(/^Back at 10\.20\.40\.55 after/)
-    expect(record.facts.some((fact) => fact.setting === 'start-up' && fact.standing === 'verified')).toBe(true)
+    expect(record.facts.some((fact) => fact.setting === 'start-up, bench' && fact.standing === 'verified')).toBe(true)
   })
 
   test('a device that never answers is missing only after its time and several tries', async () => {

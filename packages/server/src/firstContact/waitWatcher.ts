@@ -1,6 +1,13 @@
 import { formatIpv4, parseIpv4 } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
-import { portOf, presentOf, type StepRecord, type WaitRecord, type WalkStep } from '@calm/core/procedure'
+import {
+  portOf,
+  presentOf,
+  startUpSetting,
+  type StepRecord,
+  type WaitRecord,
+  type WalkStep,
+} from '@calm/core/procedure'
 import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
 import { addFact, requireNotHeld, saveWait, settleStep, type Store } from '../store'
@@ -183,7 +190,7 @@ export class WaitWatcher {
       if (step?.deviceId && took !== undefined && step.step.seconds === 'start-up')
         await addFact(tx, job.id, {
           deviceId: step.deviceId,
-          setting: 'start-up',
+          setting: startUpSetting(job.mode),
           standing: 'verified',
           text: `${took} s`,
           how: 'read-live',

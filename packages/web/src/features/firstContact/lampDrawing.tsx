@@ -11,8 +11,11 @@ function litParts(
     case 'off':
     case 'shows':
       return []
+    case 'either':
+      return pattern.of[0] ? litParts(pattern.of[0]) : []
     case 'steady':
       return [{ from: 0, to: SECONDS, tall: true }]
+    case 'together':
     case 'flashing': {
       const period = 1 / pattern.hertz
       return Array.from({ length: Math.ceil(SECONDS / period) }, (_, k) => ({
@@ -32,12 +35,18 @@ function litParts(
   }
 }
 
+/** Of what may be either way, each way has its own drawing. */
+const eachPattern = ({ lamp, pattern, means }: LampMeaning): readonly LampMeaning[] =>
+  pattern.shape === 'either'
+    ? pattern.of.map((one, index) => ({ lamp: index === 0 ? lamp : 'or', pattern: one, means }))
+    : [{ lamp, pattern, means }]
+
 /** Lamps and displays as words and as a small drawing over time. Colours are written, never painted. */
 export function LampDrawings({ lamps }: { lamps: readonly LampMeaning[] }) {
   return (
     <ul className="lamps">
-      {lamps.map(({ lamp, pattern, means }) => (
-        <li key={`${lamp}${means}`}>
+      {lamps.flatMap(eachPattern).map(({ lamp, pattern, means }, index) => (
+        <li key={`${lamp}${means}${index}`}>
           <b className="typed">{lamp}</b>
           {pattern.shape === 'shows' ? (
             <span className="display typed">{pattern.text}</span>

@@ -1,5 +1,6 @@
 import type { Job } from '@calm/core/job'
 import { formatIpv4 } from '@calm/core/address'
+import { lampWords } from '@calm/core/kind'
 import {
   portOf,
   presentOf,
@@ -185,7 +186,7 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
       ) : asking === 'else' ? (
         <ReasonForm
           title="What do you see?"
-          offers={step.step.otherwise}
+          offers={step.step.otherwise ?? otherLamps(step)}
           action="Record what I see"
           onSay={(text) => void say('unexpected', text).then(() => setAsking('none'))}
           onClose={() => setAsking('none')}
@@ -203,6 +204,10 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
 }
 
 const textOf = (of: ReturnType<typeof presentOf>) => (of ? formatIpv4(of.address) : undefined)
+
+/** Where the run names no causes, those of the kind: each lamp with what it means. */
+const otherLamps = ({ step }: WalkStep) =>
+  step.lamps?.map(({ lamp, pattern, means }) => ({ saw: `${lamp} ${lampWords(pattern)}`, likely: means, check: '' }))
 
 function yesWords({ step, record }: WalkStep): string {
   switch (step.kind) {
