@@ -76,6 +76,56 @@ async function takePictures(page: Page, url: string): Promise<void> {
   await page.keyboard.press('7')
   await page.getByRole('switch').first().waitFor()
   await shot('bench')
+  await takeFirstContact(page, url, shot)
+}
+
+type Shot = (name: string) => Promise<void>
+
+/** First contact on the rehearsal: the order, a step in hand, fronts, a search, the console, and a phone. */
+async function takeFirstContact(page: Page, url: string, shot: Shot): Promise<void> {
+  const send = (method: string, path: string, body: object) =>
+    fetch(`${url}/api${path}`, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+  const jobs = (await (await fetch(`${url}/api/jobs`)).json()) as readonly { id: string; name: string }[]
+  const base = `${url}/jobs/${jobs.find((job) => job.name.includes('rehearsal'))?.id ?? ''}`
+  const power = (tag: string) => send('POST', `/bench-fronts/${tag}`, { act: 'power', on: true })
+  await page.goto(`${base}/first-contact?view=order`)
+  await page.getByText('No order costs less.').waitFor()
+  await shot('order')
+
+  await page.goto(`${base}/first-contact`)
+  await page.getByRole('button', { name: 'Begin the walk' }).click()
+  await page.getByRole('button', { name: /^Set PD-101 to/ }).click()
+  await page.getByRole('button', { name: /Check now/ }).click()
+  await page.getByRole('button', { name: /I have read it/ }).click()
+  await page.getByText('On the keypad, four parameters').first().waitFor()
+  await shot('walk')
+
+  await send('PUT', '/bench-laptop', {
+    addresses: [{ address: '192.168.1.5', prefix: 24 }],
+    cable: 'switch',
+    speed: 100,
+  })
+  for (const tag of ['PD-101', 'PD-102', 'UPS-401', 'MH-510']) await power(tag)
+  await page.waitForTimeout(2_500)
+  await page.goto(`${base}/first-contact?view=find`)
+  await page.getByRole('button', { name: 'Search' }).click()
+  await page.getByText('two identities at one address').waitFor()
+  await shot('find')
+
+  await page.goto(`${base}/first-contact?view=console`)
+  await page.getByRole('button', { name: 'Open' }).click()
+  await page.getByRole('button', { name: 'Close and keep the text' }).waitFor()
+  await page.keyboard.type('\radmin\rsecret\r1\r', { delay: 80 })
+  await page.getByText('address:').waitFor()
+  await shot('console')
+
+  await page.goto(`${base}/bench`)
+  await page.getByRole('listitem', { name: 'Front of PD-102' }).scrollIntoViewIfNeeded()
+  await shot('fronts')
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`${base}/first-contact`)
+  await page.getByRole('region', { name: 'The step in hand' }).waitFor()
+  await shot('walk-phone')
 }
 
 const app = await startApp(false)

@@ -311,7 +311,7 @@ describe('what is filled in', () => {
     expect(refusedNote(step, ' ')?.what).toBe('Nothing is written down.')
     expect(refusedNote(step, 'S4 7C11')).toBeUndefined()
     expect(refusedNote({ ...step, step: { ...step.step, record: 'mac' } }, '02:5E:0B:1O:7C:l4')?.expected).toContain(
-      'six',
+      'twelve',
     )
     expect(refusedNote({ ...step, step: { ...step.step, record: 'unit-id' } }, 'one')?.what).toBe(
       '"one" is not a number.',

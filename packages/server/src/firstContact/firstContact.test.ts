@@ -1,5 +1,6 @@
 import { parseLinuxTable, parseArpList } from '../laptop/state'
-import { serialProblem, serialSettings, Transcript } from '../console'
+import { spawn } from 'node:child_process'
+import { openSerial, serialProblem, serialSettings, Transcript, type Transport } from '../console'
 import { startTestApp, type TestApp } from '../fixtures/testApp'
 import type { Job } from '@calm/core/job'
 import { bringUpJobOf, planWalk, shippedRuns, walkOf, type Stop, type WalkRecord } from '@calm/core/procedure'
@@ -99,6 +100,18 @@ describe('steps', () => {
     const decide = await stepOf(/^Set UPS-401/, lane?.id ?? '')
     const answer = await say(decide.key, 'done', 'perhaps').expect(422)
     expect(answer.body.problems[0]).toMatchObject({ what: 'Nothing is chosen.', expected: 'Fixed or Reservation' })
+  })
+
+  test('a run for another kind is refused, with what it is for', async () => {
+    const record = await walk()
+    const device = job.devices.find((each) => each.tag === 'PD-101')
+    const settings = { ...record.settings, runs: { [device?.id ?? '']: 'engine-swap' } }
+    const answer = await send('put', 'walk/settings', { version: record.version, settings }).expect(422)
+    expect(answer.body.problems[0]).toMatchObject({
+      what: '"Supervisory engine swap" is not for PD-101.',
+      expected: 'a device of kind supervisor',
+      found: 'drive',
+    })
   })
 
   test('somebody else’s order or settings are not overwritten', async () => {
@@ -225,6 +238,45 @@ describe('who is there', () => {
   })
 })
 
+describe('what the walk proves', () => {
+  test('lamps seen and cautions read are evidence for every handshake of the device', async () => {
+    const mill = await app.job()
+    const at = `/api/jobs/${mill.id}`
+    const record: WalkRecord = (await app.api.get(`${at}/walk`)).body
+    const given = bringUpJobOf(mill, record, [])
+    const plan = planWalk(given, [], [], 1)
+    if (!('answer' in plan)) throw new Error('no order')
+    await app.api.put(`${at}/walk/order`).send({ version: record.version, order: plan.answer.actions }).expect(204)
+    const stop = walkOf(mill, record, plan.answer.actions, given).find((each) => each.title.startsWith('Put Q12 on'))
+    for (const step of stop?.steps ?? []) {
+      if (step.step.kind !== 'caution' && step.step.kind !== 'expect' && !step.blocks) continue
+      await app.api.post(`${at}/walk/steps`).send({ stepKey: step.key, state: 'done', note: '', seen: 0 }).expect(204)
+    }
+    const now = await app.job()
+    const evidence = now.handshakes.find((each) => each.name === 'PLC-101 to PD-102')?.evidence ?? []
+    expect(evidence.filter((each) => each.detail[0]?.startsWith('First contact')).map((each) => each.rung)).toEqual([
+      'safe',
+      'powered',
+    ])
+  })
+
+  test('hand-over stays shut while something temporary is not back', async () => {
+    const mill = await app.job()
+    for (const forced of mill.forced.filter((each) => each.releasedAt === null))
+      await app.api.post(`/api/forced/${forced.id}/release`).send({ version: forced.version }).expect(204)
+    const made = await app.api
+      .post(`/api/jobs/${mill.id}/temporary`)
+      .send({ what: 'Bypass of LS-1', putBack: 'Out.' })
+      .expect(201)
+    const [handshake] = mill.handshakes
+    const evidence = { rung: 'handed-over', verdict: 'proven', how: 'seen', value: 'Signed.' }
+    const refused = await app.api.post(`/api/handshakes/${handshake?.id}/evidence`).send(evidence).expect(422)
+    expect(refused.body.problems[0].what).toContain('Not back yet: Bypass of LS-1.')
+    await app.api.post(`/api/temporary/${made.body.id}/back`).send({ version: 1 }).expect(204)
+    await app.api.post(`/api/handshakes/${handshake?.id}/evidence`).send(evidence).expect(201)
+  })
+})
+
 describe('temporary things and runs', () => {
   test('count until somebody has seen them back, once', async () => {
     const made = await send('post', 'temporary', { what: 'Key of PLC-101 in program', putBack: 'Back to run.' }).expect(
@@ -345,6 +397,52 @@ describe('the console', () => {
     expect(serialProblem('/dev/ttyUSB7', message).what).toMatch(what)
   })
 
+  // A pseudo terminal of Python's `pty` is a serial port without hardware: opened by the driver as any other.
+  test('a real serial port is talked to; one that is not there is said to be so', async () => {
+    const script = [
+      'import os, pty, sys',
+      'master, slave = pty.openpty()',
+      'print(os.ttyname(slave), flush=True)',
+      'while True:',
+      '    data = os.read(master, 100)',
+      '    os.write(master, b"heard " + data.strip() + b"\\r\\n")',
+    ].join('\n')
+    const other = spawn('python3', ['-c', script])
+    const path = await new Promise<string>((done) => other.stdout.once('data', (bytes) => done(String(bytes).trim())))
+    let seen = ''
+    const opened = new Promise<void>((done, fail) => {
+      void openSerial(
+        path,
+        { baudRate: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
+        {
+          opened: () => done(),
+          text: (text) => (seen += text),
+          problem: (problem) => fail(new Error(problem.what)),
+          closed: () => undefined,
+        },
+      ).then((made) => (transport = made))
+    })
+    let transport: Transport | undefined
+    await opened
+    transport?.write('hello\r')
+    await until(async () => seen.includes('heard hello'), 'an answer over the line')
+    transport?.close()
+    other.kill()
+    const problem = await new Promise<string>((done) => {
+      void openSerial(
+        '/dev/ttyNOT-HERE',
+        { baudRate: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
+        {
+          opened: () => done('opened'),
+          text: () => undefined,
+          problem: ({ what }) => done(what),
+          closed: () => undefined,
+        },
+      )
+    })
+    expect(problem).toBe('There is no serial port /dev/ttyNOT-HERE.')
+  })
+
   test('line settings in short', () => {
     expect(serialSettings('9600 8N1')).toEqual({ baudRate: 9600, dataBits: 8, parity: 'none', stopBits: 1 })
     expect(serialSettings('115200 7e2')).toMatchObject({ parity: 'even', stopBits: 2 })
@@ -359,4 +457,21 @@ describe('the console', () => {
     transcript.received('\r\nwelcome')
     expect(transcript.text).toBe('Password: •••\r\nwelcome')
   })
+})
+
+test('a job goes out with its first contact and comes in again with every step still at its place', async () => {
+  const file = (await app.api.get(`/api/jobs/${job.id}/export`).expect(200)).body
+  const made = (
+    await app.api.post('/api/jobs/import').set('content-type', 'text/plain').send(JSON.stringify(file)).expect(201)
+  ).body as Job
+  const record: WalkRecord = (await app.api.get(`/api/jobs/${made.id}/walk`)).body
+  const before = await walk()
+  const count = (of: Job, its: WalkRecord) =>
+    walkOf(of, its, its.order, bringUpJobOf(of, its, [])).flatMap((stop) => stop.steps.filter((step) => step.record))
+      .length
+  expect(count(made, record)).toBe(count(await app.job('First contact rehearsal'), before))
+  expect(count(made, record)).toBeGreaterThan(10)
+  expect(record.facts.map((fact) => fact.text)).toEqual(before.facts.map((fact) => fact.text))
+  expect(record.runs.map((run) => run.facts)).toEqual(before.runs.map((run) => run.facts))
+  expect(record.facts.some((fact) => before.facts.some((old) => old.deviceId === fact.deviceId))).toBe(false)
 })

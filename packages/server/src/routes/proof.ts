@@ -1,11 +1,12 @@
 import { newDecision, newEvidence, readingEvidence, type NewEvidence, type ReadingEvidence } from '@calm/contract'
 import { readinessOf, termContextOf, type Handshake, type Job } from '@calm/core/job'
+import type { WalkRecord } from '@calm/core/procedure'
 import { claspOf } from '@calm/core/terms'
 import { Router, type Request } from 'express'
 import { handshakes } from '../db'
 import { reachDevice } from '../live'
 import { readingEvidenceOf } from '../record'
-import { addDecision, addEvidence, notFound, refusedBecause } from '../store'
+import { addDecision, addEvidence, notFound, readWalk, refusedBecause } from '../store'
 import type { AppContext } from './context'
 import { bodyOf, partOf } from './input'
 
@@ -26,7 +27,10 @@ export function proofRoutes(app: AppContext): Router {
   routes.post('/handshakes/:id/evidence', async (request, response) => {
     const content = bodyOf<NewEvidence>(request, newEvidence)
     const { job, handshake } = await handshakeOf(request)
-    if (content.rung === 'handed-over' && content.verdict === 'proven') requireReleased(job)
+    if (content.rung === 'handed-over' && content.verdict === 'proven') {
+      requireReleased(job)
+      requireNothingTemporary(await readWalk(store.source.manager, job.id))
+    }
     const id = await store.write(request.who.name, (tx) => addEvidence(tx, job, handshake, { ...content, detail: [] }))
     response.status(201).json({ id, verdict: content.verdict })
   })
@@ -105,5 +109,16 @@ function requireReleased(job: Job): void {
     `${forcedCount} value${forcedCount === 1 ? ' is' : 's are'} still forced. Hand-over stays shut until all are seen released.`,
     'no forced value',
     `${forcedCount} forced`,
+  )
+}
+
+/** Nor while something temporary has not been seen to be back. */
+function requireNothingTemporary({ temporary }: WalkRecord): void {
+  const open = temporary.filter((thing) => thing.backAt === null)
+  if (open.length === 0) return
+  throw refusedBecause(
+    `Not back yet: ${open.map((thing) => thing.what).join('; ')}. Hand-over stays shut until all is seen back.`,
+    'nothing temporary',
+    `${open.length} temporary`,
   )
 }

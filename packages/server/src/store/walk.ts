@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import type { NewFact, NewTemporary, StepSettling } from '@calm/contract/walk'
-import type { Job } from '@calm/core/job'
+import { settingOf, type Job } from '@calm/core/job'
 import {
   blankWalk,
   consequencesOf,
   heldBackBy,
   refusedNote,
+  runFits,
+  runsOf,
   type OrderSettings,
   type RunFacts,
   type Stop,
@@ -17,6 +19,8 @@ import type { BringUpAction } from '@calm/core/sequence'
 import { IsNull, type EntityManager } from 'typeorm'
 import { devices, facts, keepsakes, ownRuns, temporaries, walks, walkSteps, type WalkStepRow } from '../db'
 import { applyChangeList } from './lineUp'
+import { readJob } from './readJob'
+import { addEvidence, type EvidenceContent } from './record'
 import { notFound, Refused, refusedBecause } from './refusals'
 import type { Tx } from './store'
 
@@ -61,6 +65,7 @@ export async function putWalk(
       ],
       now,
     )
+  if (change.settings) requireFittingRuns(await readJob(tx.manager, jobId), now, change.settings)
   await tx.manager.save(walks, {
     jobId,
     settings: JSON.stringify(change.settings ?? now.settings),
@@ -72,6 +77,26 @@ export async function putWalk(
     change.order ? `Order of bring-up: ${change.order.length} actions` : 'Settings of the order changed',
     change.settings ?? {},
   )
+}
+
+/** A run is for a kind of device, or for a way of setting; for another it would leave out what matters. */
+function requireFittingRuns(job: Job, record: WalkRecord, settings: OrderSettings): void {
+  for (const [deviceId, runId] of Object.entries(settings.runs)) {
+    if (record.settings.runs[deviceId] === runId) continue
+    const device = job.devices.find((each) => each.id === deviceId)
+    const run = runsOf(record.runs).find((each) => each.id === runId)
+    if (!device) throw notFound('device', deviceId)
+    if (!run) throw refusedBecause('There is no such run.', 'the id of a run', runId, 'settings.runs')
+    if (!runFits(run, device.kind, settingOf(job, device).way))
+      throw refusedBecause(
+        `"${run.name}" is not for ${device.tag}.`,
+        run.kinds.length > 0
+          ? `a device of kind ${run.kinds.join(' or ')}`
+          : `a device set by ${run.ways.join(' or ')}`,
+        device.kind,
+        'settings.runs',
+      )
+  }
 }
 
 /** Where a step is, in the walk as it is now. */
@@ -106,6 +131,28 @@ export async function settleStep(tx: Tx, { job, stop, step }: StepPlace, said: S
     protects: step.step.protects ?? null,
   })
   if (said.state === 'done' || said.state === 'overridden') await follow(tx, { job, stop, step }, said.note)
+  if (said.state === 'done') await prove(tx, { job, stop, step }, said.note)
+}
+
+/** What is seen on the walk proves rungs of every handshake of the device: nobody sees it twice. */
+async function prove(tx: Tx, { job, stop, step }: StepPlace, note: string): Promise<void> {
+  const content = evidenceOf(stop, step, note)
+  if (!content) return
+  for (const handshake of job.handshakes.filter((each) => each.deviceId === step.deviceId))
+    await addEvidence(tx, job, handshake, { ...content, verdict: 'proven', detail: [`First contact: ${stop.title}`] })
+}
+
+function evidenceOf(
+  stop: Stop,
+  step: WalkStep,
+  note: string,
+): Pick<EvidenceContent, 'rung' | 'how' | 'value'> | undefined {
+  const { kind, check, say } = step.step
+  if (check === 'reached-planned') return { rung: 'reached', how: 'read-live', value: note }
+  if (stop.action?.kind !== 'group-on') return undefined
+  if (kind === 'expect') return { rung: 'powered', how: 'seen', value: `Seen as expected: ${say}` }
+  const last = stop.steps.filter((each) => each.deviceId === step.deviceId && each.step.kind === 'caution').at(-1)
+  return last?.key === step.key ? { rung: 'safe', how: 'seen', value: `Cautions read before power: ${say}` } : undefined
 }
 
 /** Refuses what comes after a step that protects and is not settled yet. */

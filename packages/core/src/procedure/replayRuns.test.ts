@@ -1,0 +1,118 @@
+import { ipv4, prefixLength } from '../address'
+import { sampleDevice, sampleJob } from '../job/fixtures'
+import { shippedKinds } from '../kind'
+import {
+  blankWalk,
+  bringUpJobOf,
+  consequencesOf,
+  heldBackBy,
+  isSettled,
+  latestFact,
+  planWalk,
+  refusedNote,
+  runFits,
+  runFor,
+  shippedRuns,
+  walkOf,
+  type RunFacts,
+  type Stop,
+  type WalkRecord,
+  type WalkStep,
+} from '.'
+
+/** A job with one device that a run is for: of a kind that takes it by itself, of one that may, or set in its way. */
+function jobFor(run: RunFacts) {
+  const kind =
+    shippedKinds.find((each) => runFor(each.id, each.setting, shippedRuns) === run) ??
+    shippedKinds.find((each) => runFits(run, each.id, each.setting)) ??
+    shippedKinds.find((each) => each.id === 'meter')
+  if (!kind) throw new Error('no kind')
+  const noAddress = kind.defaultAddress.kind === 'none'
+  const setting = runFits(run, kind.id, kind.setting) ? null : (run.ways[0] ?? null)
+  const far = kind.defaultAddress.kind === 'fixed' && setting === null ? kind.defaultAddress.address : '10.20.40.160'
+  const device = sampleDevice('DEV-1', '10.20.40.21', {
+    kind: kind.id,
+    unitId: 3,
+    isolation: 'Q1',
+    asFound: far,
+    setting,
+  })
+  // What has no address before it is set, and is set over IP, has none of its own: it hangs behind another.
+  const bare = { ...device, ports: noAddress ? [] : device.ports }
+  return sampleJob({ devices: [bare] })
+}
+
+/** What somebody at the panel would type for a step. */
+function typedFor({ step }: WalkStep): string {
+  if (step.kind === 'decide') return step.choices?.[0]?.say ?? ''
+  if (step.kind !== 'record') return ''
+  return (
+    { mac: '02:5E:0B:10:7C:11', 'as-found': '10.20.40.160', 'unit-id': '3', node: '3' }[step.record as string] ??
+    'as on the label'
+  )
+}
+
+const STEPS_AT_MOST = 120
+
+describe('every run that ships replays to its end with typed answers', () => {
+  test.each(shippedRuns.map((run) => [run.id, run] as const))('%s', (id, run) => {
+    const job = jobFor(run)
+    const [device] = job.devices
+    if (!device) throw new Error('no device')
+    let record: WalkRecord = { ...blankWalk, settings: { ...blankWalk.settings, runs: { [device.id]: id } } }
+    const laptop = [{ address: ipv4('10.20.40.5'), prefix: prefixLength(24) }]
+    const given = bringUpJobOf(job, record, laptop)
+    const plan = planWalk(given, [], [], 1)
+    if (!('answer' in plan)) throw new Error('no order')
+    expect(plan.leftOut).toEqual([])
+    record = { ...record, order: plan.answer.actions }
+    const walk = () => walkOf(job, record, record.order, bringUpJobOf(job, record, laptop))
+    const warned = new Set<string>()
+    const seen = new Set<string>()
+    for (let count = 0; ; count += 1) {
+      const stop = walk().find((each) => each.state !== 'settled')
+      const step = stop?.steps.find((each) => !isSettled(each))
+      if (!stop || !step) break
+      if (count > STEPS_AT_MOST) throw new Error(`not at the end after ${STEPS_AT_MOST} steps`)
+      step.step.covers?.forEach((act) => warned.add(act))
+      for (const act of step.step.acts ?? [])
+        expect({ stop: stop.title, step: step.step.id, act, warned: warned.has(act) }).toMatchObject({ warned: true })
+      seen.add(step.step.id)
+      record = settled(job, record, stop, step, count)
+    }
+    const steps = walk().flatMap((stop) => stop.steps)
+    expect(steps.length).toBeGreaterThan(4)
+    // Nothing of the run was lost on the way: every step of it was come to.
+    expect(
+      run.steps.filter((step) => !seen.has(step.id) && !skipped(run, step.id, seen)).map((step) => step.id),
+    ).toEqual([])
+    if (device.ports.length > 0) expect(latestFact(record, device.id, 'address', 'verified')?.text).toBe('10.20.40.21')
+  })
+})
+
+/** Steps that this one device does not need: units behind it, where it has none; setting what a lease gives. */
+function skipped(run: RunFacts, id: string, seen: ReadonlySet<string>): boolean {
+  const step = run.steps.find((each) => each.id === id)
+  if (step?.check === 'units-behind') return true
+  const set = run.steps.some((each) => each.phase === 'set' && seen.has(each.id))
+  return (step?.phase === 'set' || step?.phase === 'effective') && !set
+}
+
+function settled(
+  job: ReturnType<typeof jobFor>,
+  record: WalkRecord,
+  stop: Stop,
+  step: WalkStep,
+  at: number,
+): WalkRecord {
+  const note = typedFor(step)
+  expect(heldBackBy(stop, step.key)).toBeUndefined()
+  expect(refusedNote(step, note)).toBeUndefined()
+  const { facts } = consequencesOf(job, stop, step, note)
+  const who = 'R. Osei'
+  return {
+    ...record,
+    steps: [...record.steps, { id: step.key, stepKey: step.key, state: 'done', note, who, at, wait: null, version: 1 }],
+    facts: [...record.facts, ...facts.map((fact, n) => ({ ...fact, id: `${at}-${n}`, who, at }))],
+  }
+}
