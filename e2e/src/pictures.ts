@@ -94,10 +94,29 @@ async function takeFirstContact(page: Page, url: string, shot: Shot): Promise<vo
 
   await page.goto(`${base}/first-contact`)
   await page.getByRole('button', { name: 'Begin the walk' }).click()
-  await page.getByRole('button', { name: /^Set PD-101 to/ }).click()
-  await page.getByRole('button', { name: /Check now/ }).click()
-  await page.getByRole('button', { name: /I have read it/ }).click()
-  await page.getByText('On the keypad, four parameters').first().waitFor()
+  const step = page.getByRole('region', { name: 'The step in hand' })
+  await step.waitFor()
+  await page
+    .getByRole('button', { name: /^Put Q11 on/ })
+    .first()
+    .click()
+  const yes = async (until: string) => {
+    await step.getByRole('button', { name: /Y$/ }).click()
+    await step.getByText(until).first().waitFor()
+  }
+  await step.getByText('A drive with power can start').waitFor()
+  await yes('Isolate Q11')
+  await step.getByRole('button', { name: /Y$/ }).click()
+  await page.getByRole('button', { name: /All as drawn/ }).click()
+  for (const [label, text, until] of [
+    ['Order code on its label', 'VD-110-4-E', 'serial number'],
+    ['Serial number', 'S4 7C11', 'Put Q11 on: PD-101'],
+  ] as const) {
+    await page.getByLabel(label).fill(text)
+    await yes(until)
+  }
+  await power('PD-101')
+  await yes('The display of PD-101 comes up')
   await shot('walk')
 
   await send('PUT', '/bench-laptop', {

@@ -47,6 +47,7 @@ export const lampMeaning = Joi.object({
   lamp: line.min(1).max(40).required(),
   pattern: pattern.required(),
   means: sentence.required(),
+  trouble: Joi.boolean().strict(),
 })
 
 const defaultAddress = byShape('kind', {

@@ -1,12 +1,12 @@
 import { shippedKinds, type DeviceKindFacts } from '@calm/core/kind'
 import Joi from 'joi'
 import { kindFactsSchema } from '../kindRow'
-import { foundText, problemsOf, type Problem } from '../problem'
+import { fileRefused, readListFile } from '../listFile'
+import type { Problem } from '../problem'
 
 /** Written into every file of kinds. */
 export const KIND_FORMAT = 'calm-handshake-kinds'
 export const KIND_FORMAT_VERSION = 1
-const LIMIT = 1024 * 1024
 
 /** Kinds of devices as a file. See docs/kind-file.md. */
 export interface KindFile {
@@ -33,25 +33,11 @@ export type KindFileReading =
 
 /** Reads a file of kinds. All problems are told with their path; nothing is taken from a file that has one. */
 export function readKindFile(text: string): KindFileReading {
-  const refuse = (what: string, expected: string, found: string, where = ''): KindFileReading => ({
-    ok: false,
-    problems: [{ what, where, expected, found }],
-  })
-  if (text.length > LIMIT) return refuse('The file is too large.', 'at most 1 MB', `${text.length} characters`)
-  let content: unknown
-  try {
-    content = JSON.parse(text)
-  } catch (reason) {
-    return refuse(
-      `The file is not JSON: ${reason instanceof Error ? reason.message : String(reason)}`,
-      `a file of kinds (${KIND_FORMAT})`,
-      foundText(text.slice(0, 40)),
-    )
-  }
-  const { error, value } = schema.validate(content, { abortEarly: false, convert: false })
-  if (error) return { ok: false, problems: problemsOf(error).slice(0, 200) }
-  const taken = value.kinds.findIndex((kind) => shippedKinds.some((shipped) => shipped.id === kind.id))
+  const reading = readListFile(text, schema, `a file of kinds (${KIND_FORMAT})`)
+  if (!reading.ok) return reading
+  const { kinds } = reading.content
+  const taken = kinds.findIndex((kind) => shippedKinds.some((shipped) => shipped.id === kind.id))
   return taken >= 0
-    ? refuse('A kind that ships has this id.', 'an id of its own', value.kinds[taken]?.id ?? '', `kinds[${taken}].id`)
-    : { ok: true, kinds: value.kinds }
+    ? fileRefused('A kind that ships has this id.', 'an id of its own', kinds[taken]?.id ?? '', `kinds[${taken}].id`)
+    : { ok: true, kinds }
 }

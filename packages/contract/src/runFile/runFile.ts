@@ -1,12 +1,12 @@
 import { shippedRuns, type RunFacts } from '@calm/core/procedure'
 import Joi from 'joi'
-import { foundText, problemsOf, type Problem } from '../problem'
+import { fileRefused, readListFile } from '../listFile'
+import type { Problem } from '../problem'
 import { runFactsSchema } from '../runRow'
 
 /** Written into every file of runs. */
 export const RUN_FORMAT = 'calm-handshake-runs'
 export const RUN_FORMAT_VERSION = 1
-const LIMIT = 1024 * 1024
 
 /** Runs as a file. See docs/run-file.md. */
 export interface RunFile {
@@ -33,21 +33,11 @@ export type RunFileReading =
 
 /** Reads a file of runs. All problems are told with their path; nothing is taken from a file that has one. */
 export function readRunFile(text: string): RunFileReading {
-  const refuse = (what: string, expected: string, found: string, where = ''): RunFileReading => ({
-    ok: false,
-    problems: [{ what, where, expected, found }],
-  })
-  if (text.length > LIMIT) return refuse('The file is too large.', 'at most 1 MB', `${text.length} characters`)
-  let content: unknown
-  try {
-    content = JSON.parse(text)
-  } catch (reason) {
-    const what = `The file is not JSON: ${reason instanceof Error ? reason.message : String(reason)}`
-    return refuse(what, `a file of runs (${RUN_FORMAT})`, foundText(text.slice(0, 40)))
-  }
-  const { error, value } = schema.validate(content, { abortEarly: false, convert: false })
-  if (error) return { ok: false, problems: problemsOf(error).slice(0, 200) }
-  const taken = value.runs.find((run) => shippedRuns.some((shipped) => shipped.id === run.id))
-  if (taken) return refuse(`The id "${taken.id}" belongs to a run that ships.`, 'an id of its own', taken.id, 'runs')
-  return { ok: true, runs: value.runs }
+  const reading = readListFile(text, schema, `a file of runs (${RUN_FORMAT})`)
+  if (!reading.ok) return reading
+  const { runs } = reading.content
+  const taken = runs.find((run) => shippedRuns.some((shipped) => shipped.id === run.id))
+  if (taken)
+    return fileRefused(`The id "${taken.id}" belongs to a run that ships.`, 'an id of its own', taken.id, 'runs')
+  return { ok: true, runs }
 }

@@ -25,6 +25,8 @@ export interface LampMeaning {
   readonly lamp: string
   readonly pattern: LampPattern
   readonly means: string
+  /** It tells of trouble: seen, the next thing is its cause. */
+  readonly trouble?: boolean
 }
 
 export interface Socket {

@@ -35,7 +35,8 @@ export {
 } from './run'
 export { consequencesOf, heldBackBy, isParked, refusedNote, type Consequences } from './settle'
 export { shippedRuns } from './shipped'
-export { actionKey, isSettled, laptopHost, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
+export { isSettled, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
+export { actionKey, laptopHost } from './walkKeys'
 export {
   laptopIsIn,
   nothingAnswers,

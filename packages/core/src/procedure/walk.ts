@@ -1,12 +1,25 @@
-import { formatIpv4, formatSubnet, hostsOf, inRange, ipv4FromBits, subnetOf } from '../address'
+import { formatIpv4, formatSubnet, subnetOf } from '../address'
 import { settingOf, type Device, type Job } from '../job'
 import { kindFacts, type LampMeaning } from '../kind'
 import { wordsOf, type BringUpAction, type BringUpJob, type HostAddress } from '../sequence'
 import { groupOf, presentOf } from './bringUpJobOf'
-import { fieldsOf, filled, plannedOf, type StepFields } from './fields'
+import { fieldsOf, plannedOf, type StepFields } from './fields'
 import { startUpOf, type StepRecord, type WalkRecord } from './record'
 import { phases, runFits, runFor, type OwnRun, type Phase, type RunFacts, type RunStep } from './run'
 import { shippedRuns } from './shipped'
+import { actionKey, laptopHost } from './walkKeys'
+import {
+  cableStep,
+  filledStep,
+  findAgainStep,
+  identifiedStep,
+  last,
+  offStep,
+  onStep,
+  padded,
+  powerCaution,
+  startStep,
+} from './walkSteps'
 
 /** One step of the walk, with the job's values in its sentences. */
 export interface WalkStep {
@@ -365,120 +378,3 @@ function relayOf(job: Job, device: Device, walked: ReadonlySet<string>): string 
   }
   return ''
 }
-
-/** What an action is and whom it concerns, as text. */
-export function actionKey(action: BringUpAction): string {
-  switch (action.kind) {
-    case 'laptop':
-      return `laptop ${formatSubnet(subnetOf(action.into.address, action.into.prefix))}`
-    case 'cable':
-      return `cable ${action.into}`
-    case 'set':
-    case 'verify':
-      return `${action.kind} ${action.deviceId}`
-    default:
-      return `${action.kind} ${action.groupId}`
-  }
-}
-
-/** A host for the laptop: the highest that nobody has, wants or reserves. */
-export function laptopHost(given: BringUpJob, into: HostAddress): HostAddress {
-  const hosts = hostsOf(subnetOf(into.address, into.prefix))
-  const taken = new Set<number>(
-    given.devices.flatMap(({ target, present }) => [target.address, ...(present ? [present.address] : [])]),
-  )
-  for (let bits: number = hosts.last; bits >= hosts.first; bits -= 1) {
-    const address = ipv4FromBits(bits)
-    const range = given.reserved.find((each) => inRange(each, address))
-    if (range) bits = range.first
-    else if (!taken.has(address)) return { address, prefix: into.prefix }
-  }
-  return into
-}
-
-function filledStep(step: RunStep, fields: StepFields): RunStep {
-  const fill = (text: string) => filled(text, fields)
-  return {
-    ...step,
-    say: fill(step.say),
-    ...(step.why === undefined ? {} : { why: fill(step.why) }),
-    ...(step.type ? { type: step.type.map(fill) } : {}),
-    ...(step.normal ? { normal: step.normal.map(fill) } : {}),
-    ...(step.otherwise
-      ? {
-          otherwise: step.otherwise.map(({ saw, likely, check }) => ({
-            saw: fill(saw),
-            likely: fill(likely),
-            check: fill(check),
-          })),
-        }
-      : {}),
-    ...(step.choices ? { choices: step.choices.map(({ say, then }) => ({ say: fill(say), then: fill(then) })) } : {}),
-    ...(step.leaves ? { leaves: { what: fill(step.leaves.what), putBack: fill(step.leaves.putBack) } } : {}),
-  }
-}
-
-const last = (of: HostAddress) => String(of.address & 255)
-const padded = (of: HostAddress) =>
-  formatIpv4(of.address)
-    .split('.')
-    .map((octet) => octet.padStart(3, '0'))
-    .join('.')
-
-const identifiedStep: RunStep = {
-  id: 'identified',
-  phase: 'set',
-  kind: 'check',
-  check: 'identified',
-  protects: 'plant',
-  say: '',
-}
-
-const findAgainStep: RunStep = {
-  id: 'find-again',
-  phase: 'verify',
-  kind: 'check',
-  check: 'reached-planned',
-  say: 'It answers at its planned address.',
-}
-
-const powerCaution = (group: string, names: string): RunStep => ({
-  id: 'power-caution',
-  phase: 'before-power',
-  kind: 'caution',
-  say: `When ${group} goes on, ${names} and what hangs on it get power. Clear the area, covers on, nobody at a terminal.`,
-  covers: ['powers'],
-  protects: 'people',
-})
-
-const onStep = (group: string, names: string): RunStep => ({
-  id: 'on',
-  phase: 'power',
-  kind: 'do',
-  say: `Put ${group} on: ${names}. Control supply first; what it moves stays isolated.`,
-  acts: ['powers'],
-})
-
-const offStep = (group: string, names: string): RunStep => ({
-  id: 'off',
-  phase: 'effective',
-  kind: 'do',
-  say: `Take ${group} off: ${names}.`,
-})
-
-const startStep = (watch: 'back-at-present' | 'back-at-planned'): RunStep => ({
-  id: 'starts',
-  phase: 'power',
-  kind: 'wait',
-  say: 'It starts.',
-  seconds: 'start-up',
-  watch,
-})
-
-const cableStep = (title: string, back: boolean): RunStep => ({
-  id: 'cable',
-  phase: 'set',
-  kind: 'do',
-  say: `${title}.`,
-  ...(back ? {} : { leaves: { what: title, putBack: 'Back into the switch.' } }),
-})

@@ -1,5 +1,5 @@
 import type { DeviceKindFacts } from '../kind'
-import { dark, flashing, lease, network, notNetwork, plain, steady } from './parts'
+import { dark, flashing, lease, network, notNetwork, plain, steady, trouble } from './parts'
 
 export const controllers: readonly DeviceKindFacts[] = [
   {
@@ -17,7 +17,7 @@ export const controllers: readonly DeviceKindFacts[] = [
     lamps: [
       steady('Run', 'green', 'The program runs'),
       flashing('Run', 'green', 1, 'In program mode, or being loaded'),
-      steady('Fault', 'red', 'A fault that stops the program'),
+      trouble(steady('Fault', 'red', 'A fault that stops the program')),
       dark('Run', 'No program, or no power'),
     ],
     sockets: [
@@ -47,7 +47,7 @@ export const controllers: readonly DeviceKindFacts[] = [
     handsOnSeconds: 420,
     lamps: [
       steady('OK', 'green', 'Firmware and modules are as they should be'),
-      flashing('OK', 'red', 1, 'No firmware, or a recoverable fault'),
+      trouble(flashing('OK', 'red', 1, 'No firmware, or a recoverable fault')),
       steady('Run', 'green', 'The program runs'),
     ],
     sockets: [network('Front port'), plain('Service', 'USB to the laptop'), plain('Card', 'Memory card')],

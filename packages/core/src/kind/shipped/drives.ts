@@ -1,5 +1,5 @@
 import type { DeviceKindFacts } from '../kind'
-import { fixed, flashing, network, noAddress, notNetwork, plain, shows, steady } from './parts'
+import { fixed, flashing, network, noAddress, notNetwork, plain, shows, steady, trouble } from './parts'
 
 const cautious = [
   'Isolate, lock, prove dead; wait until its capacitors have discharged',
@@ -24,7 +24,7 @@ export const drives: readonly DeviceKindFacts[] = [
       shows('Display', 'nst', 'Stopped by its stop input'),
       flashing('Net', 'green', 1, 'Link, no connection yet'),
       steady('Net', 'green', 'A controller is connected'),
-      steady('Net', 'red', 'Two devices have one address'),
+      trouble(steady('Net', 'red', 'Two devices have one address')),
     ],
     sockets: [network('Option card'), notNetwork('Keypad', 'Keypad and serial line in a network shape')],
     limits: ['All of them leave the factory with one address: power one at a time until each has its own.'],

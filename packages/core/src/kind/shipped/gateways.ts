@@ -1,5 +1,5 @@
 import type { DeviceKindFacts } from '../kind'
-import { fixed, flashing, lease, network, notNetwork, plain, steady } from './parts'
+import { fixed, flashing, lease, network, notNetwork, plain, steady, trouble } from './parts'
 
 export const gateways: readonly DeviceKindFacts[] = [
   {
@@ -37,7 +37,7 @@ export const gateways: readonly DeviceKindFacts[] = [
     handsOnSeconds: 300,
     lamps: [
       flashing('Token', 'green', 4, 'The token passes'),
-      steady('Token', 'red', 'No other station heard'),
+      trouble(steady('Token', 'red', 'No other station heard')),
       { lamp: 'Status', pattern: { shape: 'in-turn', colours: ['green', 'red'], hertz: 1 }, means: 'Set-up mode' },
     ],
     sockets: [network('Ethernet'), plain('Bus', 'Token bus, coaxial or twisted pair')],
@@ -63,7 +63,7 @@ export const gateways: readonly DeviceKindFacts[] = [
     lamps: [
       steady('Ready', 'green', 'Started'),
       flashing('Ready', 'green', 1, 'Located by the search'),
-      flashing('Ready', 'red', 1, 'Two devices have one address'),
+      trouble(flashing('Ready', 'red', 1, 'Two devices have one address')),
     ],
     sockets: [network('LAN'), notNetwork('Serial', 'Serial line in a network shape')],
     limits: ['One connection for each serial socket unless set otherwise.'],

@@ -1,5 +1,5 @@
 import type { DeviceKindFacts } from '../kind'
-import { fixed, flashing, lease, network, noAddress, plain, steady } from './parts'
+import { fixed, flashing, lease, network, noAddress, plain, steady, trouble } from './parts'
 
 export const inputsAndOutputs: readonly DeviceKindFacts[] = [
   {
@@ -17,7 +17,7 @@ export const inputsAndOutputs: readonly DeviceKindFacts[] = [
     lamps: [
       flashing('Run', 'green', 1, 'Starts, or waits for a connection'),
       steady('Run', 'green', 'Connected'),
-      flashing('Run', 'red', 2, 'Outputs at their fail-safe value'),
+      trouble(flashing('Run', 'red', 2, 'Outputs at their fail-safe value')),
     ],
     sockets: [network('Port 1'), network('Port 2', 'Ethernet, switched through')],
     limits: ['The number of bytes at both ends must be equal, with the status word where there is one.'],
@@ -39,7 +39,7 @@ export const inputsAndOutputs: readonly DeviceKindFacts[] = [
     effective: 'power-cycle',
     startUpSeconds: 10,
     handsOnSeconds: 120,
-    lamps: [steady('Power', 'green', 'Supplied'), flashing('Channel', 'red', 1, 'Wire break or out of range')],
+    lamps: [steady('Power', 'green', 'Supplied'), trouble(flashing('Channel', 'red', 1, 'Wire break or out of range'))],
     sockets: [network('Ethernet')],
     limits: ['Some channels are set up by output words; until these are written the value is not to be trusted.'],
     beforePower: ['Jumper of each channel at current or voltage', 'Switches as planned', 'Shields on one side'],
@@ -59,7 +59,7 @@ export const inputsAndOutputs: readonly DeviceKindFacts[] = [
     lamps: [
       flashing('Bus', 'green', 1, 'No set-up yet, or searching'),
       steady('Bus', 'green', 'All devices of the list answer'),
-      flashing('Bus', 'red', 1, 'A device of the list is missing'),
+      trouble(flashing('Bus', 'red', 1, 'A device of the list is missing')),
     ],
     sockets: [plain('Bus', 'Field bus'), plain('Backplane', 'To its controller')],
     limits: ['Its own node is a setting: it must not sit where a device needs to be.'],

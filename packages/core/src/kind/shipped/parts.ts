@@ -16,6 +16,8 @@ export const shows = (lamp: string, text: string, means: string): LampMeaning =>
   pattern: { shape: 'shows', text },
   means,
 })
+/** A lamp that tells of trouble. */
+export const trouble = (lamp: LampMeaning): LampMeaning => ({ ...lamp, trouble: true })
 export const dark = (lamp: string, means: string): LampMeaning => ({ lamp, pattern: { shape: 'off' }, means })
 
 export const network = (name: string, use = 'Ethernet'): Socket => ({

@@ -1,5 +1,5 @@
 import type { DeviceKindFacts } from '../kind'
-import { fixed, flashing, lease, network, noAddress, notNetwork, plain, steady } from './parts'
+import { fixed, flashing, lease, network, noAddress, notNetwork, plain, steady, trouble } from './parts'
 
 export const powerSupplies: readonly DeviceKindFacts[] = [
   {
@@ -17,7 +17,7 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     lamps: [
       flashing('Status', 'white', 1, 'Its own access point waits for the phone'),
       steady('Status', 'white', 'Set up and connected'),
-      steady('Status', 'red', 'A fault: read it in the app'),
+      trouble(steady('Status', 'red', 'A fault: read it in the app')),
     ],
     sockets: [
       network('LAN'),
@@ -62,7 +62,7 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     handsOnSeconds: 300,
     lamps: [
       flashing('Link', 'green', 2, 'Traffic'),
-      flashing('UPS', 'red', 1, 'No word from the UPS: code of the UPS not set'),
+      trouble(flashing('UPS', 'red', 1, 'No word from the UPS: code of the UPS not set')),
       steady('UPS', 'green', 'The UPS answers'),
     ],
     sockets: [network('LAN'), notNetwork('Console', 'Serial menu in a network shape, 9 600 8N1, no flow control')],

@@ -1,5 +1,5 @@
 import type { DeviceKindFacts } from '../kind'
-import { flashing, lease, network, plain, steady } from './parts'
+import { flashing, lease, network, plain, steady, trouble } from './parts'
 
 export const supervision: readonly DeviceKindFacts[] = [
   {
@@ -17,7 +17,7 @@ export const supervision: readonly DeviceKindFacts[] = [
     lamps: [
       flashing('Run', 'green', 1, 'Starts: four to five minutes are normal'),
       steady('Run', 'green', 'Its program runs'),
-      flashing('Fault', 'red', 1, 'It does not find its server'),
+      trouble(flashing('Fault', 'red', 1, 'It does not find its server')),
     ],
     sockets: [network('Port 1'), plain('Trunk', 'Field bus of the building'), plain('Service', 'USB to the laptop')],
     limits: [

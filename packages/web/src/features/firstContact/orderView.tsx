@@ -174,8 +174,8 @@ function Figures({ plan, job, people, given }: FiguresProps) {
           <span className="note">with every wait sat out</span>
         </p>
       </div>
-      <p className="note">
-        <Glyph state={answer.proven ? 'proven' : 'in-hand'} size={14} />{' '}
+      <p className="note order-proof">
+        <Glyph state={answer.proven ? 'proven' : 'in-hand'} size={14} />
         {answer.proven ? 'No order costs less.' : `At least ${clockText(answer.bound.seconds)}; not proven.`}{' '}
         {answer.cost.laptopChanges} laptop changes (at least {answer.bound.laptopChanges}), {answer.cost.powerActions}{' '}
         power actions (at least {answer.bound.powerActions}), {answer.cost.settings} settings, {answer.cost.cableMoves}{' '}

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react'
 interface ReasonFormProps {
   readonly title: string
   /** What it may be, the likeliest first, with the check that tells. */
-  readonly offers?: RunStep['otherwise']
+  readonly offers?: NonNullable<RunStep['otherwise']>
   readonly action: string
   readonly onSay: (text: string) => void
   readonly onClose: () => void

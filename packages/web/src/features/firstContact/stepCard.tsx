@@ -90,13 +90,20 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
       {step.step.why && <p className="step-why">{step.step.why}</p>}
       {step.step.type && (
         <div className="step-type">
-          {step.step.type.map((text, index) => (
-            <CopyLine key={`${text}${index}`} text={text} />
-          ))}
+          {step.step.type.map((text, index) =>
+            // What is set digit by digit at a keypad is read, not copied.
+            text.length <= 3 ? (
+              <code key={`${text}${index}`} className="typed digits">
+                {text}
+              </code>
+            ) : (
+              <CopyLine key={`${text}${index}`} text={text} />
+            ),
+          )}
         </div>
       )}
       {stop.laptop && kind === 'set' && <LaptopPanel to={stop.laptop} laptop={laptop} bench={job.mode === 'bench'} />}
-      {step.step.lamps && <LampDrawings lamps={step.step.lamps} />}
+      {step.step.lamps && <LampDrawings lamps={step.step.lamps.filter((lamp) => !lamp.trouble)} />}
       {step.step.normal && (
         <div className="step-normal">
           <p className="note">Normal meanwhile</p>
@@ -186,7 +193,7 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
       ) : asking === 'else' ? (
         <ReasonForm
           title="What do you see?"
-          offers={step.step.otherwise ?? otherLamps(step)}
+          offers={[...(step.step.otherwise ?? []), ...otherLamps(step)]}
           action="Record what I see"
           onSay={(text) => void say('unexpected', text).then(() => setAsking('none'))}
           onClose={() => setAsking('none')}
@@ -205,9 +212,11 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
 
 const textOf = (of: ReturnType<typeof presentOf>) => (of ? formatIpv4(of.address) : undefined)
 
-/** Where the run names no causes, those of the kind: each lamp with what it means. */
+/** Where the run names no causes, those of the kind: the lamps that tell of trouble come first. */
 const otherLamps = ({ step }: WalkStep) =>
-  step.lamps?.map(({ lamp, pattern, means }) => ({ saw: `${lamp} ${lampWords(pattern)}`, likely: means, check: '' }))
+  [...(step.lamps ?? [])]
+    .filter((lamp) => lamp.trouble)
+    .map(({ lamp, pattern, means }) => ({ saw: `${lamp} ${lampWords(pattern)}`, likely: means, check: '' }))
 
 function yesWords({ step, record }: WalkStep): string {
   switch (step.kind) {
