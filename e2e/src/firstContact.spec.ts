@@ -298,6 +298,100 @@ test('devices that cannot be walked are said, with what would help, and the rest
   await expect(page.getByRole('button', { name: 'Begin the walk' })).toBeEnabled()
 })
 
+test('by mouse: a drive from unpowered to verified, with its keypad, breaker and mode at the bench', async ({
+  page,
+  context,
+}) => {
+  test.setTimeout(120_000)
+  await benchLaptop('10.20.40.5', 100)
+  const panel = await context.newPage()
+  await panel.goto(`${app.url}/jobs/${await jobId()}/bench`)
+  const drive = panel.getByRole('listitem', { name: 'Front of PD-101' })
+  const breaker = drive.getByRole('switch', { name: /Q11 on/ })
+  const turn = async (on: boolean) => {
+    await breaker.click()
+    await expect(breaker).toHaveAttribute('aria-checked', String(on))
+  }
+  await open(page)
+  await begun(page)
+  const press = (name: RegExp) => step(page).getByRole('button', { name }).click()
+  const next = async (title: string) => {
+    await stop(page, title).first().click()
+    await expect(page.locator('.stop-title')).toContainText(title)
+  }
+
+  await next('Put Q11 on')
+  await says(page, 'A drive with power can start')
+  await press(/I have read it/)
+  await says(page, 'Isolate Q11')
+  await press(/I have read it/)
+  await page.getByRole('button', { name: /All as drawn/ }).click()
+  for (const [label, text] of [
+    ['Order code on its label', 'VD-110-4-E'],
+    ['Serial number', 'S4 7C11'],
+  ] as const) {
+    await page.getByLabel(label).fill(text)
+    await press(/^Record/)
+  }
+  await says(page, 'Put Q11 on: PD-101')
+  await turn(true)
+  await press(/^Done/)
+  await says(page, 'The display of PD-101')
+  await press(/^I see it/)
+  await press(/Begin to wait/)
+  await expect(page.locator('.ring')).toBeVisible({ timeout: 15_000 })
+  await page.getByRole('button', { name: 'Seen' }).click()
+
+  await next('Set PD-101 to 10.20.40.21')
+  await says(page, 'It is known which box PD-101 is')
+  await press(/Check now/)
+  await says(page, 'The next step writes to PD-101')
+  await press(/I have read it/)
+  await says(page, 'four parameters')
+  await drive.getByLabel('Mode of PD-101').selectOption('local')
+  // 192.168.1.20 to 10.20.40.21, an octet at a time: up by tens, then by ones, round over 255.
+  for (const [tens, ones, shows] of [
+    [7, 4, '010'],
+    [10, 8, '020'],
+    [3, 9, '040'],
+    [0, 1, '021'],
+  ] as const) {
+    await drive.getByRole('button', { name: 'Menu' }).click()
+    for (let k = 0; k < tens; k += 1) await drive.getByRole('button', { name: 'Up by ten' }).click()
+    for (let k = 0; k < ones; k += 1) await drive.getByRole('button', { name: 'Up', exact: true }).click()
+    await expect(drive.locator('.display')).toContainText(shows)
+  }
+  await press(/^Done/)
+  await expect(page.getByRole('region', { name: 'PD-101' })).toContainText('Entered10.20.40.21')
+
+  await next('Take Q11 off')
+  await turn(false)
+  await press(/^Done/)
+  await says(page, 'Power off until the display is dark')
+  await press(/^I see it/)
+  await page
+    .getByRole('list', { name: 'Stops of the walk' })
+    .getByRole('button', { name: /Put Q11 on/ })
+    .nth(1)
+    .click()
+  await says(page, 'When Q11 goes on')
+  await press(/I have read it/)
+  await turn(true)
+  await press(/^Done/)
+  await press(/Begin to wait/)
+  await expect(page.locator('.ring')).toContainText('Back at 10.20.40.21', { timeout: 15_000 })
+  await page.getByRole('button', { name: 'Seen' }).click()
+
+  await next('Find PD-101 again')
+  await press(/Check now/)
+  await says(page, 'Mode of PD-101 back to remote')
+  await drive.getByLabel('Mode of PD-101').selectOption('remote')
+  await press(/^Done/)
+  await expect(page.getByText('This stop is settled.')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'PD-101' })).toContainText('Verified10.20.40.21')
+  await panel.close()
+})
+
 test.describe('on a phone, behind a passcode', () => {
   let guarded: RunningApp
   test.beforeAll(async () => {

@@ -1,7 +1,8 @@
 import { isSettled, type Stop, type WalkStep } from '@calm/core/procedure'
 import { Smartphone } from 'lucide-react'
-import { lazy, Suspense, useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
+import { usePageKeys } from '../../shell'
 import { Glyph, Problems } from '../../ui'
 import { DeviceFacts } from './deviceFacts'
 import { LaptopList } from './laptopPanel'
@@ -100,9 +101,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             {step ? (
               <StepCard job={job} record={record} stop={stop} step={step} laptop={laptop} acts={acts} />
             ) : (
-              <p className="step-fine">
-                <Glyph state="proven" size={18} /> This stop is settled.
-              </p>
+              <SettledStop next={currentStop(stops)} onNext={() => setSearch({}, { replace: true })} />
             )}
             <StepList stop={stop} current={step} acts={acts} />
           </>
@@ -118,6 +117,26 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
         ))}
         <LaptopList laptop={laptop} />
       </aside>
+    </div>
+  )
+}
+
+/** A stop that is over, and the way to the one that is due. */
+function SettledStop({ next, onNext }: { next: Stop | undefined; onNext: () => void }) {
+  const keys = useMemo(() => ({ Y: onNext }), [onNext])
+  usePageKeys(keys)
+  return (
+    <div className="step">
+      <p className="step-fine">
+        <Glyph state="proven" size={18} /> This stop is settled.
+      </p>
+      {next && (
+        <div className="step-acts">
+          <button type="button" className="act tall" onClick={onNext}>
+            Next: {next.title} <kbd>Y</kbd>
+          </button>
+        </div>
+      )}
     </div>
   )
 }
