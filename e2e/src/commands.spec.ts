@@ -90,7 +90,12 @@ test('--fresh puts the sample jobs back; without it what was done stays', async 
   })
   await once([], async () => expect(await names()).toContain('Mine'))
   await once(['--fresh'], async () =>
-    expect(await names()).toEqual(['Heron Mill hatchery', 'Weir Lane lift station', 'Three Rivers works']),
+    expect(await names()).toEqual([
+      'Heron Mill hatchery',
+      'Weir Lane lift station',
+      'Three Rivers works',
+      'First contact rehearsal',
+    ]),
   )
 })
 

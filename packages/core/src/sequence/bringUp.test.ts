@@ -177,6 +177,20 @@ describe('what a technician expects', () => {
     expect(answer.kind === 'impossible' && answer.help.join(' ')).toContain('DHCP reservation')
   })
 
+  it('says of two that are to have one address that one needs another', () => {
+    const answer = bringUp(
+      jobOf([
+        { id: 'INV-301', from: '10.20.40.157', to: '10.20.40.60' },
+        { id: 'UPS-401', from: '192.168.0.20', to: '10.20.40.60', access: 'local' },
+      ]),
+    )
+    expect(answer).toMatchObject({ kind: 'impossible', why: 'INV-301 and UPS-401 are to have the same address.' })
+    expect(answer.kind === 'impossible' && answer.help).toEqual([
+      'Plan another address for INV-301.',
+      'Plan another address for UPS-401.',
+    ])
+  })
+
   it('compares laptop changes first where the job asks for that', () => {
     const devices = [
       { id: 'A', from: '10.1.0.5', to: '10.2.0.5' },

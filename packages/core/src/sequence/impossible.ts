@@ -176,9 +176,22 @@ function changes(job: BringUpJob): readonly { readonly say: string; readonly cha
         }
       : job
   }
+  const rivals = (of: BringUpDevice) =>
+    job.devices.some((device) => device !== of && device.target.address === of.target.address)
   const shared = (of: BringUpDevice) => job.devices.filter((device) => device.groupId === of.groupId).length > 1
   return [
     ...job.devices.flatMap((device) => [
+      ...(rivals(device)
+        ? [
+            {
+              say: `Plan another address for ${called(device)}.`,
+              change: reducedTo(
+                job,
+                job.devices.filter((each) => each !== device),
+              ),
+            },
+          ]
+        : []),
       ...(shared(device)
         ? [{ say: `Separate ${called(device)} from ${device.groupId}.`, change: ownGroup(device) }]
         : []),

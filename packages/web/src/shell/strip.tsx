@@ -1,5 +1,5 @@
 import type { Job } from '@calm/core/job'
-import { Keyboard, Moon, Search, Sun } from 'lucide-react'
+import { Keyboard, Moon, Search, Sun, Undo2 } from 'lucide-react'
 import type { WalkRecord } from '@calm/core/procedure'
 import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
@@ -51,8 +51,10 @@ export function Strip({ job, walk, onFind, onKeys }: StripProps) {
         type="button"
         className={`temporary-count ${temporary === 0 ? 'none' : ''}`}
         aria-label={`${temporary} temporary ${temporary === 1 ? 'thing' : 'things'} not back yet`}
+        title="Temporary things not back yet"
         onClick={() => setLedger(true)}
       >
+        <Undo2 size={16} aria-hidden />
         <b>{temporary}</b> <span className="words">temporary</span>
       </button>
       {ledger && walk && (

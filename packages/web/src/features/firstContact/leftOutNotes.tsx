@@ -2,25 +2,37 @@ import type { Job } from '@calm/core/job'
 import type { LeftOut } from '@calm/core/procedure'
 import { Glyph } from '../../ui'
 
+const SHOWN = 6
+
+interface LeftOutNotesProps {
+  readonly job: Job
+  readonly leftOut: readonly LeftOut[]
+  /** Only the count is shown until it is opened. */
+  readonly folded?: boolean
+}
+
 /** Devices that cannot be walked as things are, with the reason and what would help. */
-export function LeftOutNotes({ job, leftOut }: { job: Job; leftOut: readonly LeftOut[] }) {
+export function LeftOutNotes({ job, leftOut, folded = false }: LeftOutNotesProps) {
   if (leftOut.length === 0) return null
-  const tags = new Map(job.devices.map((device) => [device.id, device.tag]))
-  const shown = leftOut.slice(0, 6)
+  const count = leftOut.flatMap((each) => each.deviceIds).length
+  const known = new Set(job.devices.map((device) => device.id))
+  const shown = leftOut.filter((each) => each.deviceIds.every((id) => known.has(id))).slice(0, SHOWN)
   return (
     <section className="left-out" aria-label="Not in the order">
-      <p className="state at-odds">
-        <Glyph state="at-odds" size={16} /> {leftOut.flatMap((each) => each.deviceIds).length} not in the order
-      </p>
-      <ul>
-        {shown.map((each) => (
-          <li key={each.deviceIds.join()}>
-            <b>{each.deviceIds.map((id) => tags.get(id) ?? id).join(', ')}</b> {each.why}
-            {each.help.length > 0 && <p className="note">{each.help.join(' Or: ')}</p>}
-          </li>
-        ))}
-        {leftOut.length > shown.length && <li className="note">and {leftOut.length - shown.length} more</li>}
-      </ul>
+      <details open={!folded}>
+        <summary className="state at-odds">
+          <Glyph state="at-odds" size={16} /> {count} not in the order
+        </summary>
+        <ul>
+          {shown.map((each) => (
+            <li key={each.deviceIds.join()}>
+              {each.why}
+              {each.help.length > 0 && <p className="note">{each.help.join(' Or: ')}</p>}
+            </li>
+          ))}
+          {leftOut.length > shown.length && <li className="note">and {leftOut.length - shown.length} more</li>}
+        </ul>
+      </details>
     </section>
   )
 }

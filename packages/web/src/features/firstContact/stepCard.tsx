@@ -186,6 +186,11 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
               Settle by hand
             </button>
           )}
+          {kind === 'caution' && (
+            <button type="button" className="plain" onClick={() => setAsking('override')}>
+              Go on without
+            </button>
+          )}
           <button type="button" className="plain" onClick={() => setAsking('park')}>
             Park
           </button>

@@ -75,7 +75,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             </button>
           </div>
         )}
-        <LeftOutNotes job={job} leftOut={leftOut} />
+        <LeftOutNotes job={job} leftOut={leftOut} folded />
         <StopList stops={stops} chosen={stop?.key} onChoose={choose} />
         <p className="fc-leave">
           <button type="button" className="plain" onClick={() => setPhone(true)}>
