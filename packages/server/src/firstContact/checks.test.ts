@@ -219,4 +219,23 @@ describe('what is seen live, on the bench', () => {
     await front('MH-510', { act: 'press', id: 'MM-512', seconds: 2.5 })
     expect((await check('units-behind', head, { others: [behind('MM-511', 1), behind('MM-512', 2)] })).ok).toBe(true)
   })
+
+  test('a device behind another is reached leg by leg, the nearest first', async () => {
+    const head = sampleDevice('MH-510', '10.20.40.55', { kind: 'gateway' })
+    const behind = (unitId: number) => ({
+      ...sampleDevice(`MM-${unitId}`, null, { unitId, behindId: head.id }),
+      ports: [],
+    })
+    const there = await check('reached-present', behind(1), { others: [head] })
+    expect(there).toMatchObject({ ok: true })
+    expect(there.say).toMatch(/^First leg, MH-510: it answers\. Second leg, unit 1: it answers, .*MM-511/)
+    expect(await check('reached-present', behind(9), { others: [head] })).toMatchObject({
+      ok: false,
+      say: 'First leg, MH-510: it answers. Second leg, unit 9: silent.',
+    })
+    await front('MH-510', { act: 'power', on: false })
+    expect((await check('reached-present', behind(1), { others: [head] })).say).toBe(
+      'First leg, MH-510: Nothing answers at 10.20.40.55.',
+    )
+  })
 })

@@ -1,7 +1,6 @@
 import { formatIpv4, formatSubnet, subnetOf } from '@calm/core/address'
 import { differences, versionFits } from '@calm/core/identity'
 import type { Device, Job } from '@calm/core/job'
-import { unitId } from '@calm/core/modbus'
 import {
   laptopIsIn,
   latestFact,
@@ -15,7 +14,7 @@ import {
 import { Socket } from 'node:net'
 import { targetOf, type LiveContext } from '../live'
 import { laptopState } from '../laptop'
-import { identityOf, probe } from './probe'
+import { probe, unitAt } from './probe'
 
 /** What a check came to. `how` says whether it was seen live. */
 export interface CheckResult {
@@ -66,7 +65,7 @@ export async function makeCheck(place: CheckPlace, check: CheckId): Promise<Chec
       const present = portOf(device) && presentOf(job, record, device)
       const relay = job.devices.find((each) => each.id === device.behindId)
       if (present || !relay) return reached(place, device, present ? formatIpv4(present.address) : '')
-      return reached(place, relay, portOf(relay)?.address ?? '')
+      return reachedThrough(place, relay, device)
     }
     case 'gone-from-present': {
       const present = presentOf(job, record, device)
@@ -133,6 +132,19 @@ async function reached({ context, job }: CheckPlace, device: Device, address: st
   )
 }
 
+/** The way in leg by leg, nearest first: the relay at its address, then the unit behind it. */
+async function reachedThrough(place: CheckPlace, relay: Device, device: Device): Promise<CheckResult> {
+  const { context, job } = place
+  const address = portOf(relay)?.address ?? ''
+  const first = await reached(place, relay, address)
+  if (!first.ok || device.unitId === null) return { ...first, say: `First leg, ${relay.tag}: ${first.say}` }
+  const target = targetOf(context.bench, job.mode, address, portOf(relay)?.tcpPort ?? 502)
+  const unit = target && (await unitAt(context, target, device.unitId))
+  const legs = `First leg, ${relay.tag}: it answers. Second leg, unit ${device.unitId}`
+  if (unit === undefined) return live(false, `${legs}: silent.`)
+  return live(true, `${legs}: it answers${unit === '' ? '' : `, ${unit}`}.`)
+}
+
 function equalTexts(planned: string, found: string, plannedWhere: string, foundWhere: string): CheckResult {
   if (planned === found) return computed(true, `"${planned}" in both.`)
   const [first] = differences(planned, found)
@@ -175,8 +187,7 @@ async function unitsBehind({ context, job }: CheckPlace, device: Device): Promis
   if (!target || behind.length === 0) return live(behind.length === 0, 'No unit is planned behind it.')
   const silent: string[] = []
   for (const each of behind)
-    if ((await identityOf(context, target, unitId(each.unitId ?? 1))) === undefined)
-      silent.push(`${each.tag} (${each.unitId})`)
+    if ((await unitAt(context, target, each.unitId ?? 1)) === undefined) silent.push(`${each.tag} (${each.unitId})`)
   return live(
     silent.length === 0,
     silent.length === 0 ? `${behind.length} units answer.` : `Silent: ${silent.join(', ')}.`,

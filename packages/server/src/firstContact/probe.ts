@@ -1,6 +1,6 @@
 import { Socket } from 'node:net'
 import type { Mode } from '@calm/core/job'
-import { unitId } from '@calm/core/modbus'
+import { protocolAddress, unitId } from '@calm/core/modbus'
 import { targetOf } from '../live'
 import type { LiveContext } from '../live'
 
@@ -88,4 +88,29 @@ export async function identityOf(
   const outcome = await context.pool.askOnce(target, unitId(unit), { code: 43, category: 'regular', object: 0 })
   if (outcome.kind !== 'answered' || outcome.response.kind !== 'identity') return undefined
   return outcome.response.objects.map(({ text }) => text).join(', ')
+}
+
+/** Exceptions by which a gateway says that nobody answered it behind. */
+const NOBODY_BEHIND: readonly number[] = [10, 11]
+
+/**
+ * Whether a unit answers: by its identity, else by any answer to a read. Many field devices know no FC 43/14; an
+ * exception of their own is an answer too.
+ * @returns what it says of itself, blank where it says nothing; `undefined` where it is silent
+ */
+export async function unitAt(
+  context: LiveContext,
+  target: { readonly host: string; readonly port: number },
+  unit: number,
+): Promise<string | undefined> {
+  const identity = await identityOf(context, target, unit)
+  if (identity !== undefined) return identity
+  for (const code of [3, 4] as const) {
+    const request = { code, address: protocolAddress(0), count: 1 } as const
+    const outcome = await context.pool.askOnce(target, unitId(unit), request)
+    if (outcome.kind !== 'answered') continue
+    const { response } = outcome
+    if (response.kind !== 'exception' || !NOBODY_BEHIND.includes(response.exception)) return ''
+  }
+  return undefined
 }

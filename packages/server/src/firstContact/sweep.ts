@@ -1,6 +1,5 @@
 import { contains, formatIpv4, hostCount, hostsOf, ipv4FromBits, parseSubnet, subnetsOverlap } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
-import { unitId } from '@calm/core/modbus'
 import {
   judgeSweep,
   presentOf,
@@ -12,7 +11,7 @@ import {
 import { subnetOf } from '@calm/core/address'
 import { targetOf, type LiveContext } from '../live'
 import { refusedBecause } from '../store'
-import { identityOf, probe } from './probe'
+import { probe, unitAt } from './probe'
 
 /** A search never looks at more hosts than this. */
 export const MOST_HOSTS = 1_024
@@ -150,7 +149,7 @@ export async function unitsBehind(
   const found: { unit: number; identity: string }[] = []
   if (!target) return found
   for (let unit = first; unit <= last; unit += 1) {
-    const identity = await identityOf(context, target, unitId(unit))
+    const identity = await unitAt(context, target, unit)
     if (identity !== undefined) found.push({ unit, identity })
   }
   return found

@@ -152,13 +152,13 @@ function Units({ job, acts }: ViewProps) {
         <button type="button" className="quiet" disabled={busy} onClick={() => void ask()}>
           Ask units 1 to 16
         </button>
-        <p className="note">{busy ? 'One after the other, at most 20 s.' : found ? `${found.length} answered.` : ''}</p>
+        <p className="note">{busy ? 'One after the other, at most 30 s.' : found ? `${found.length} answered.` : ''}</p>
       </div>
       <Problems reason={problem} />
       <ul>
         {found?.map(({ unit, identity }) => (
           <li key={unit}>
-            <b>{unit}</b> {identity}
+            <b>{unit}</b> {identity === '' ? 'answers, says nothing of itself' : identity}
           </li>
         ))}
       </ul>
