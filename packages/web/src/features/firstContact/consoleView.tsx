@@ -46,7 +46,8 @@ export function ConsoleView({ job, contact }: ViewProps) {
   const [typed, setTyped] = useState('')
   const [line, setLine] = useState('9600 8N1')
   const via = choice === 'typed' ? viaOf(typed, line) : choice.startsWith('serial:') ? `${choice}:${line}` : choice
-  const session = useConsole(job.id, via)
+  const nextText = useRef<() => string | undefined>(() => undefined)
+  const session = useConsole(job.id, via, nextText)
   // What goes over this socket: the steps of its device, else of whatever has a serial menu.
   const speaks = (deviceId: string | null) => {
     const device = job.devices.find((each) => each.id === deviceId)
@@ -56,6 +57,16 @@ export function ConsoleView({ job, contact }: ViewProps) {
   const first = contact.stops
     .flatMap((stop) => stop.steps)
     .find((each) => each.step.type && !isSettled(each) && speaks(each.deviceId))
+  const [sent, setSent] = useState(0)
+  const texts = first?.step.type ?? []
+  useEffect(() => setSent(0), [first?.key])
+  useEffect(() => {
+    nextText.current = () => {
+      const text = texts[sent]
+      if (text !== undefined) setSent(sent + 1)
+      return text
+    }
+  })
   return (
     <div className="fc-console">
       <div className="find-bar">
@@ -82,20 +93,26 @@ export function ConsoleView({ job, contact }: ViewProps) {
             <>
               <p className="note">{first.step.say}</p>
               <ul className="next-types">
-                {first.step.type?.map((text, index) => (
-                  <li key={`${text}${index}`}>
+                {texts.map((text, index) => (
+                  <li key={`${text}${index}`} className={index === sent ? 'due' : ''}>
                     <code className="typed">{text}</code>
                     <button
                       type="button"
                       className="quiet"
                       disabled={!session.open}
-                      onClick={() => session.type(`${text}\r`)}
+                      onClick={() => {
+                        session.type(`${text}\r`)
+                        setSent(index + 1)
+                      }}
                     >
                       Send
                     </button>
                   </li>
                 ))}
               </ul>
+              <p className="note">
+                <kbd>Ctrl Enter</kbd> in the console sends the next one.
+              </p>
             </>
           ) : (
             <p className="note">The walk has nothing to type.</p>
@@ -128,7 +145,7 @@ interface Session {
   readonly type: (text: string) => void
 }
 
-function useConsole(jobId: string, via: string): Session {
+function useConsole(jobId: string, via: string, nextText: React.RefObject<() => string | undefined>): Session {
   const box = useRef<HTMLDivElement>(null)
   const terminal = useRef<Terminal | undefined>(undefined)
   const socket = useRef<WebSocket | undefined>(undefined)
@@ -155,6 +172,12 @@ function useConsole(jobId: string, via: string): Session {
     withStyleNonce(() => term.open(into))
     fit.fit()
     term.onData((text) => send(socket.current, text))
+    term.attachCustomKeyEventHandler((event) => {
+      if (!event.ctrlKey || event.key !== 'Enter') return true
+      const text = event.type === 'keydown' ? nextText.current() : undefined
+      if (text !== undefined) send(socket.current, `${text}\r`)
+      return false
+    })
     terminal.current = term
     const resize = new ResizeObserver(() => fit.fit())
     resize.observe(into)
@@ -163,7 +186,7 @@ function useConsole(jobId: string, via: string): Session {
       socket.current?.close()
       term.dispose()
     }
-  }, [])
+  }, [nextText])
 
   const begin = () => {
     setProblem(undefined)

@@ -1,7 +1,8 @@
 import type { Job } from '@calm/core/job'
-import { formatIpv4 } from '@calm/core/address'
+import { formatIpv4, formatSubnet, subnetOf } from '@calm/core/address'
 import { lampWords } from '@calm/core/kind'
 import {
+  laptopIsIn,
   portOf,
   presentOf,
   recordIds,
@@ -71,6 +72,16 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
     else void say('done', '')
   }
   const no = () => setAsking(kind === 'expect' || step.step.otherwise ? 'else' : 'override')
+  // The laptop is seen by itself: nobody ticks what the program can see.
+  const cidr = laptopSubnet(job, record, stop, step)
+  const isThere = cidr !== undefined && laptop !== undefined && laptopIsIn(laptop, cidr)
+  const ticked = useRef('')
+  useEffect(() => {
+    if (!isThere || ticked.current === step.key || step.record) return
+    ticked.current = step.key
+    if (kind === 'check') void acts.check(step.key).catch(() => undefined)
+    else void acts.settle({ stepKey: step.key, state: 'done', note: 'Seen by itself.', seen: 0 }).catch(() => undefined)
+  }, [isThere, step, kind, acts])
   const copy = () => void navigator.clipboard?.writeText((step.step.type ?? []).join('\n')).catch(() => undefined)
   const keys = useMemo(
     () => ({ Y: yes, N: no, P: () => setAsking('park'), C: copy, R: () => noteField.current?.focus() }),
@@ -213,6 +224,14 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
       )}
     </section>
   )
+}
+
+/** The subnet that a step waits for the laptop to be in; `undefined` for any other step. */
+function laptopSubnet(job: Job, record: WalkRecord, stop: Stop, { step, deviceId }: WalkStep): string | undefined {
+  const device = job.devices.find((each) => each.id === deviceId)
+  const waits = step.check === 'laptop-in-subnet' || (stop.laptop !== null && step.id === 'set')
+  const where = waits ? (stop.laptop ?? (device && presentOf(job, record, device))) : undefined
+  return where ? formatSubnet(subnetOf(where.address, where.prefix)) : undefined
 }
 
 const textOf = (of: ReturnType<typeof presentOf>) => (of ? formatIpv4(of.address) : undefined)
