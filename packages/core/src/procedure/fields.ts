@@ -47,6 +47,9 @@ export const fieldNames = {
 
 const missing = (name: keyof typeof fieldNames) => `(${fieldNames[name]}: not planned)`
 
+/** Whether a text to type is one, or says what is missing. */
+export const isTypeable = (text: string): boolean => !text.startsWith('(')
+
 /** The planned address of a device's first addressed port, with its mask; `undefined` while it has none. */
 export function plannedOf(job: Job, device: Device): HostAddress | undefined {
   const port = device.ports.find((each) => each.address !== null && each.networkId !== null)
@@ -97,7 +100,8 @@ export function fieldsOf(
     serialNumber: text('serialNumber', device.serialNumber),
     firmwareNeeded: text('firmwareNeeded', device.firmwareNeeded),
     startUp: `${startUpSeconds} s`,
-    upsCode: 'the code on the label of the UPS',
+    // Only the label of the UPS has it.
+    upsCode: missing('upsCode'),
     way: wayIn(job, device).join(' → ') || missing('way'),
   }
 }

@@ -1,5 +1,5 @@
 export { bringUpJobOf, groupOf, isGroupLive, portOf, presentOf } from './bringUpJobOf'
-export { fieldNames, fieldsOf, filled, plannedOf, unknownFields, wayIn, type StepFields } from './fields'
+export { fieldNames, fieldsOf, filled, isTypeable, plannedOf, unknownFields, wayIn, type StepFields } from './fields'
 export { laptopTexts, type LaptopText } from './laptopTexts'
 export {
   blankWalk,

@@ -1,6 +1,6 @@
 import type { Problem } from '@calm/contract'
 import { settingOf } from '@calm/core/job'
-import { isSettled } from '@calm/core/procedure'
+import { isSettled, isTypeable } from '@calm/core/procedure'
 import { FitAddon } from '@xterm/addon-fit'
 import { Terminal } from '@xterm/xterm'
 import '@xterm/xterm/css/xterm.css'
@@ -64,7 +64,8 @@ export function ConsoleView({ job, contact }: ViewProps) {
     nextText.current = () => {
       const text = texts[sent]
       if (text !== undefined) setSent(sent + 1)
-      return text
+      // What is not planned is read off a label and typed by hand.
+      return text !== undefined && isTypeable(text) ? text : undefined
     }
   })
   return (
@@ -99,7 +100,7 @@ export function ConsoleView({ job, contact }: ViewProps) {
                     <button
                       type="button"
                       className="quiet"
-                      disabled={!session.open}
+                      disabled={!session.open || !isTypeable(text)}
                       onClick={() => {
                         session.type(`${text}\r`)
                         setSent(index + 1)
