@@ -13,8 +13,19 @@ import {
 /** What answers Modbus requests; `undefined` for a unit that is not there: then nothing is sent. */
 export type Answerer = (unit: number, request: ModbusRequest) => Answer | undefined
 
+/** What goes wrong on the wire; asked for each frame. */
+export interface WireFaults {
+  /** Whether a frame for this unit is answered at all. */
+  readonly hears: (unit: number) => boolean
+  /** The unit that the answer names. */
+  readonly unit: (unit: number) => number
+  readonly delayMs: () => number
+}
+
+const noWireFaults: WireFaults = { hears: () => true, unit: (unit) => unit, delayMs: () => 0 }
+
 /** Serves Modbus TCP on one connection. What is not Modbus ends it, as most devices do it. */
-export function serveModbus(socket: Socket, answer: Answerer): void {
+export function serveModbus(socket: Socket, answer: Answerer, faults: WireFaults = noWireFaults): void {
   const framer = new TcpFramer()
   socket.setNoDelay(true)
   socket.on('error', () => socket.destroy())
@@ -24,11 +35,18 @@ export function serveModbus(socket: Socket, answer: Answerer): void {
       const frame = decodeTcpFrame(chunk.frame)
       if (!frame.ok) continue
       const { transaction, unit, pdu } = frame.value
+      if (!faults.hears(unit)) continue
       const reading = decodeRequest(pdu)
       const given = 'exception' in reading ? undefined : answer(unit, reading.request)
-      if ('exception' in reading)
-        socket.write(encodeTcpFrame(transaction, unit, encodeException(reading.functionCode, reading.exception)))
-      else if (given) socket.write(encodeTcpFrame(transaction, unit, encodeResponse(reading.request, given)))
+      const reply =
+        'exception' in reading
+          ? encodeException(reading.functionCode, reading.exception)
+          : given && encodeResponse(reading.request, given)
+      if (!reply) continue
+      const frameOut = encodeTcpFrame(transaction, faults.unit(unit), reply)
+      const delay = faults.delayMs()
+      if (delay > 0) setTimeout(() => socket.writable && socket.write(frameOut), delay).unref()
+      else socket.write(frameOut)
     }
   })
 }

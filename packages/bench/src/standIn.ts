@@ -1,16 +1,8 @@
 import { createServer, type Server, type Socket } from 'node:net'
 import type { Faults } from '@calm/contract/live'
-import {
-  decodeRequest,
-  decodeTcpFrame,
-  encodeException,
-  encodeResponse,
-  encodeTcpFrame,
-  TcpFramer,
-  type Answer,
-  type ModbusRequest,
-} from '@calm/core/modbus'
+import type { Answer, ModbusRequest } from '@calm/core/modbus'
 import { noFaults, SLOW_MS } from './faults'
+import { serveModbus } from './modbusService'
 
 /** What a stand-in is and how it answers. */
 export interface StandInDefinition {
@@ -75,38 +67,19 @@ export class StandIn {
   }
 
   #serve(socket: Socket): void {
-    const framer = new TcpFramer()
     this.#sockets.add(socket)
-    socket.setNoDelay(true)
     socket.on('close', () => this.#sockets.delete(socket))
-    socket.on('error', () => socket.destroy())
-    socket.on('data', (bytes) => {
-      for (const chunk of framer.push(bytes)) {
-        if ('broken' in chunk) {
-          // What is not Modbus ends the connection, as most devices do it.
-          socket.destroy()
-          return
-        }
-        this.#answer(socket, chunk.frame)
-      }
-    })
-  }
-
-  #answer(socket: Socket, bytes: Uint8Array): void {
-    const frame = decodeTcpFrame(bytes)
-    if (!frame.ok) return
-    const { transaction, unit, pdu } = frame.value
-    this.requestCount += 1
-    if (this.faults.silent || !this.definition.units.includes(unit)) return
-    const reply = encodeTcpFrame(transaction, this.faults.wrongUnit ? (unit + 1) % 256 : unit, this.#reply(pdu))
-    if (this.faults.slow) setTimeout(() => socket.writable && socket.write(reply), SLOW_MS).unref()
-    else socket.write(reply)
-  }
-
-  #reply(pdu: Uint8Array): Uint8Array {
-    const reading = decodeRequest(pdu)
-    if ('exception' in reading) return encodeException(reading.functionCode, reading.exception)
-    if (this.faults.exception2) return encodeException(reading.request.code, 2)
-    return encodeResponse(reading.request, this.definition.answer(reading.request, this.faults))
+    serveModbus(
+      socket,
+      (_unit, request) => (this.faults.exception2 ? { exception: 2 } : this.definition.answer(request, this.faults)),
+      {
+        hears: (unit) => {
+          this.requestCount += 1
+          return !this.faults.silent && this.definition.units.includes(unit)
+        },
+        unit: (unit) => (this.faults.wrongUnit ? (unit + 1) % 256 : unit),
+        delayMs: () => (this.faults.slow ? SLOW_MS : 0),
+      },
+    )
   }
 }

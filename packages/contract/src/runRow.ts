@@ -44,6 +44,7 @@ const step = Joi.object({
   check: Joi.valid(...keys(checkIds)),
   record: Joi.valid(...keys(recordIds)),
   leaves: Joi.object({ what: sentence.required(), putBack: sentence.required() }),
+  putsBack: sentence,
   choices: Joi.array()
     .items(Joi.object({ say: sentence.required(), then: sentence.required() }))
     .min(2)

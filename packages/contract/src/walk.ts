@@ -119,7 +119,6 @@ export const unitsAsk = Joi.object<{ readonly deviceId: string; readonly first: 
   first: Joi.number().integer().min(1).max(247).strict().required(),
   last: Joi.number().integer().min(1).max(247).strict().required(),
 })
-export const watchAsk = Joi.object<{ readonly address: string }>({ address: address.required() })
 export const pictureAsk = Joi.object<{ readonly when: 'before' | 'after'; readonly notes: readonly string[] }>({
   when: Joi.valid('before', 'after').required(),
   notes: Joi.array().items(line.max(400)).max(100).required(),

@@ -7,7 +7,6 @@ import {
   parseSubnet,
   prefixLength,
   subnetOf,
-  type PrefixLength,
 } from '../address'
 import type { Device, Job } from '../job'
 import type { HostAddress } from '../sequence'
@@ -133,5 +132,3 @@ export function filled(text: string, fields: StepFields): string {
 export function unknownFields(text: string): readonly string[] {
   return [...text.matchAll(/\{([^}]*)\}/g)].flatMap(([, name = '']) => (name in fieldNames ? [] : [name]))
 }
-
-export const usualPrefix = 24 as PrefixLength

@@ -112,6 +112,8 @@ export interface RunStep {
   readonly record?: RecordId
   /** Something temporary that the step leaves behind, and how it is put back. */
   readonly leaves?: { readonly what: string; readonly putBack: string }
+  /** Something temporary that is back by it: the beginning of what it was called when it was left. */
+  readonly putsBack?: string
   /** Of a decision: what can be chosen, and what follows from it. */
   readonly choices?: readonly { readonly say: string; readonly then: string }[]
 }

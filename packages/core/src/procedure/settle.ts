@@ -60,15 +60,11 @@ export function consequencesOf(job: Job, stop: Stop, done: WalkStep, note: strin
   const written = device && step.record ? recordChanges(device, step.record, note) : nothing
   const cableBack = action?.kind === 'cable' && action.into === 'switch' ? ['Laptop’s cable'] : []
   const moved = action?.kind === 'laptop' && step.id === 'set' ? ['Laptop at '] : []
-  const trunk =
-    /^(Plug the trunk|Reset: it goes)/.test(step.say) && device
-      ? [`Field trunk of ${device.tag}`, `${device.tag} in its configuration`]
-      : []
   return {
     facts: [...facts, ...written.facts],
     changes: written.changes,
     leaves: step.leaves ?? null,
-    putsBack: [...cableBack, ...moved, ...trunk],
+    putsBack: [...cableBack, ...moved, ...(step.putsBack ? [step.putsBack] : [])],
   }
 }
 

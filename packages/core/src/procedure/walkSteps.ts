@@ -22,6 +22,7 @@ export function filledStep(step: RunStep, fields: StepFields): RunStep {
         }
       : {}),
     ...(step.choices ? { choices: step.choices.map(({ say, then }) => ({ say: fill(say), then: fill(then) })) } : {}),
+    ...(step.putsBack === undefined ? {} : { putsBack: fill(step.putsBack) }),
     ...(step.leaves ? { leaves: { what: fill(step.leaves.what), putBack: fill(step.leaves.putBack) } } : {}),
   }
 }

@@ -1,3 +1,4 @@
+import { alg, Graph } from '@dagrejs/graphlib'
 import { circlesToBreak, remainingOf } from './bound'
 import { compileJob } from './compile'
 import { jobOf } from './fixtures/jobs'
@@ -9,19 +10,12 @@ import { startState } from './state'
 
 type Arcs = Map<number, Set<number>>
 
-/** Whether arcs have a circle: nodes without arcs in are taken away until none is left. */
+/** Whether arcs have a circle, by a general-purpose library: `alg.isAcyclic` of @dagrejs/graphlib. */
 function hasCircle(arcs: Arcs, without: ReadonlySet<number>): boolean {
-  const left = new Map(
-    [...arcs]
-      .filter(([from]) => !without.has(from))
-      .map(([from, to]) => [from, new Set([...to].filter((each) => !without.has(each)))]),
-  )
-  for (;;) {
-    const entered = new Set([...left.values()].flatMap((to) => [...to]))
-    const free = [...left.keys()].filter((from) => !entered.has(from))
-    if (free.length === 0) return [...left.values()].some((to) => [...to].some((each) => left.has(each)))
-    for (const from of free) left.delete(from)
-  }
+  const graph = new Graph()
+  for (const [from, ends] of arcs)
+    for (const to of ends) if (!without.has(from) && !without.has(to)) graph.setEdge(String(from), String(to))
+  return !alg.isAcyclic(graph)
 }
 
 /** The least number of nodes that break every circle, by trying every set of nodes. */

@@ -84,6 +84,30 @@ describe('the schedule', () => {
     }
   })
 
+  // One worker, each task followed by a wait of its own: longest wait first is best, and its finish is the optimum.
+  // Source: J. R. Jackson, "Scheduling a production line to minimize maximum tardiness" (1955), from memory.
+  it('finishes as Jackson’s rule says, for one at work and waits that follow each task', () => {
+    const random = seeded(19)
+    for (let round = 0; round < 40; round += 1) {
+      const pairs = Array.from({ length: 7 }, () => ({
+        work: 1 + Math.floor(random() * 20),
+        rest: Math.floor(random() * 60),
+      }))
+      const plain = { needsLaptop: false, zone: null }
+      const tasks = pairs.flatMap(({ work, rest }, n): Task[] => [
+        { ...plain, seconds: work, waits: [] },
+        { ...plain, seconds: 0, waits: [{ after: 2 * n, seconds: rest }] },
+      ])
+      let clock = 0
+      let finish = 0
+      for (const { work, rest } of [...pairs].sort((a, b) => b.rest - a.rest)) {
+        clock += work
+        finish = Math.max(finish, clock + rest)
+      }
+      expect({ round, finish: scheduleOf(tasks, 1).finish }).toEqual({ round, finish })
+    }
+  })
+
   it('keeps what has begun where it is and puts the rest after now', () => {
     const tasks: readonly Task[] = [
       { seconds: 60, needsLaptop: false, zone: null, waits: [], began: 10 },

@@ -33,7 +33,9 @@ const USUAL_EFFORT = 40_000
 export function scheduleOf(tasks: readonly Task[], people: 1 | 2, notBefore = 0, effort = USUAL_EFFORT): Schedule {
   const tails = tailsOf(tasks)
   const bound = boundOf(tasks, tails, people, notBefore)
-  const order = tasks.map((_, index) => index).sort((a, b) => (tails[b] ?? 0) - (tails[a] ?? 0) || a - b)
+  // The most urgent first: what the longest rest of the work waits for. Its own seconds do not make a task urgent.
+  const rest = (index: number): number => (tails[index] ?? 0) - (tasks[index]?.seconds ?? 0)
+  const order = tasks.map((_, index) => index).sort((a, b) => rest(b) - rest(a) || a - b)
   const search = new Search(tasks, people, notBefore, tails, order, bound, effort)
   search.run()
   return { ...search.best, bound, proven: search.best.finish <= bound || search.left > 0 }
@@ -147,11 +149,21 @@ class Search {
         (task.zone !== null && other.zone !== null && task.zone !== other.zone)
       )
         until = Math.max(until, to)
+    if (task.needsLaptop) until = Math.max(until, this.#lookWithin(start, start + task.seconds))
     if (until > start) return until
     // Most people at work at one moment of its time.
     const moments = [start, ...running.map(({ from }) => from).filter((from) => from > start)]
     const busy = Math.max(...moments.map((at) => running.filter(({ from, to }) => from <= at && at < to).length))
     return busy >= this.people ? Math.min(...running.map(({ to }) => to)) : start
+  }
+
+  /** The last look that is placed strictly within a stretch: whoever has the laptop then begins at it, not across it. */
+  #lookWithin(from: number, to: number): number {
+    const looks = this.tasks.flatMap((other, index) => {
+      const at = this.#starts[index] ?? 0
+      return this.#placed[index] && other.needsLaptop && other.seconds === 0 && from < at && at < to ? [at] : []
+    })
+    return Math.max(from, ...looks)
   }
 
   /** A look takes no time but needs the laptop: not in the middle of something else that has it. */

@@ -91,7 +91,10 @@ export const systems: readonly RunFacts[] = [
         type: ['{planned}', '{mask}', '{gateway}'],
         acts: ['writes'],
       }),
-      todo('effective', 'reset', 'Reset: it goes on line.', { acts: ['powers'] }),
+      todo('effective', 'reset', 'Reset: it goes on line.', {
+        putsBack: '{tag} in its configuration mode',
+        acts: ['powers'],
+      }),
       wait('effective', 'back', '{tag} comes back.', { seconds: 'start-up', watch: 'back-at-planned' }),
       ...findAgain,
       check('after', 'units', 'Units behind {tag} answer.', { check: 'units-behind' }),
@@ -213,7 +216,11 @@ export const systems: readonly RunFacts[] = [
         acts: ['writes'],
         normal: ['Off-line for 4 to 5 minutes again.'],
       }),
-      todo('after', 'trunk-in', 'Plug the trunk back in.', { acts: ['wires'], protects: 'plant' }),
+      todo('after', 'trunk-in', 'Plug the trunk back in.', {
+        putsBack: 'Field trunk of {tag}',
+        acts: ['wires'],
+        protects: 'plant',
+      }),
       check('after', 'returned', 'Every field device is back, counted against the before-picture.', {
         check: 'returned',
       }),
