@@ -8,7 +8,7 @@ import { energyMeter, StandIn } from '@calm/bench'
 import { checkPlan, formatIpv4, ipv4, ipv4FromBits, parseSubnet, type Plan } from '@calm/core/address'
 import { addressPlanOf, type Job } from '@calm/core/job'
 import { checkLineUp, matchColumns, readDeviceRows, tableChanges } from '@calm/core/lineUp'
-import { crc16, decodeTcpResponse, encodeTcpFrame, protocolAddress, unitId } from '@calm/core/modbus'
+import { crc16, decodeTcpResponse, encodeTcpFrame, protocolAddress, tcpUnit } from '@calm/core/modbus'
 import ModbusRTU from 'modbus-serial'
 import { openDatabase } from '../packages/server/src/db'
 import { largeJob, weirLane } from '../packages/server/src/demo'
@@ -157,7 +157,7 @@ async function lineUp(): Promise<readonly Line[]> {
 function codec(): readonly Line[] {
   const sent = {
     transaction: 7,
-    unit: unitId(1),
+    unit: tcpUnit(1),
     request: { code: 3 as const, address: protocolAddress(0), count: 125 },
   }
   const answer = encodeTcpFrame(7, 1, Uint8Array.from([3, 250, ...new Array(250).fill(0x5a)]))
@@ -187,7 +187,7 @@ async function liveRead(): Promise<readonly Line[]> {
   bare.setID(1)
   const request = { code: 4 as const, address: protocolAddress(0), count: 2 }
   const loops = {
-    ours: () => pool.ask(target, unitId(1), request),
+    ours: () => pool.ask(target, tcpUnit(1), request),
     bare: () => bare.readInputRegisters(0, 2),
   }
   const times: Record<keyof typeof loops, number[]> = { ours: [], bare: [] }

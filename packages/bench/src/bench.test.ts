@@ -2,7 +2,7 @@
 import { Socket } from 'node:net'
 import { client as jsClient } from 'jsmodbus'
 import ModbusRTU from 'modbus-serial'
-import { protocolAddress, unitId } from '@calm/core/modbus'
+import { protocolAddress, tcpUnit } from '@calm/core/modbus'
 import { benchHost } from './addressBook'
 import { ControllerProgram } from './controller'
 import { energyMeter, meterValuesAt } from './energyMeter'
@@ -110,7 +110,7 @@ describe('the controller’s program', () => {
     tag: 'U1',
     address: '10.20.40.50',
     port: 502,
-    unit: unitId(1),
+    unit: tcpUnit(1),
     servedAt: 100,
     scale: 1,
     request: { code: 4 as const, address: protocolAddress(0), count: 2 },

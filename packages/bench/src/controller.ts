@@ -1,4 +1,4 @@
-import type { UnitId } from '@calm/core/modbus'
+import type { TcpUnit } from '@calm/core/modbus'
 import { type ModbusRequest, type ModbusResponse } from '@calm/core/modbus'
 import { decodeValue, encodeValue, scaled, type ValueFormat } from '@calm/core/values'
 import { answerIdentity } from './identity'
@@ -7,7 +7,7 @@ import type { StandInDefinition } from './standIn'
 
 /** Asks a device once; `undefined` where no proper answer came. Given from outside: the bench has no transport of its own. */
 export type Ask = (
-  target: { readonly address: string; readonly port: number; readonly unit: UnitId },
+  target: { readonly address: string; readonly port: number; readonly unit: TcpUnit },
   request: ModbusRequest,
 ) => Promise<ModbusResponse | undefined>
 
@@ -16,7 +16,7 @@ export interface PolledTag {
   readonly tag: string
   readonly address: string
   readonly port: number
-  readonly unit: UnitId
+  readonly unit: TcpUnit
   readonly request: Extract<ModbusRequest, { code: 1 | 2 | 3 | 4 }>
   readonly format: ValueFormat
   readonly scale: number

@@ -1,19 +1,19 @@
 import { ok, type Result } from '../units'
 import { hexText } from './bytes'
-import { encodeRequest } from './encodeRequest'
+import { limits } from './limits'
 import { lrc } from './lrc'
 import { reject, type Rejection } from './rejection'
 import type { ModbusResponse } from './response'
-import { answerFrom, type SerialFrame, type SerialRequest } from './rtu'
+import { answerFrom, serialBody, serialRequestPdu, type SerialFrame, type SerialRequest } from './rtu'
 
 /** A colon, pairs of hex digits, the checksum, CR LF. @source Modbus over Serial Line V1.02, 2.5.2 */
 export function encodeAsciiFrame(unit: number, pdu: Uint8Array): string {
-  const body = Uint8Array.of(unit, ...pdu)
+  const body = serialBody(unit, pdu)
   return `:${hexText(Uint8Array.of(...body, lrc(body))).replaceAll(' ', '')}\r\n`
 }
 
-export function encodeAsciiRequest({ unit, request }: SerialRequest): string {
-  return encodeAsciiFrame(unit, encodeRequest(request))
+export function encodeAsciiRequest(sent: SerialRequest): string {
+  return encodeAsciiFrame(sent.unit, serialRequestPdu(sent))
 }
 
 export function decodeAsciiFrame(text: string): Result<SerialFrame, Rejection> {
@@ -27,8 +27,14 @@ export function decodeAsciiFrame(text: string): Result<SerialFrame, Rejection> {
     )
   }
   const bytes = Uint8Array.from((match[1] ?? '').match(/../g) ?? [], (pair) => parseInt(pair, 16))
-  if (bytes.length > 255)
-    return reject('too-long', 'The frame is longer than ASCII allows.', `${bytes.length} bytes`, 'at most 255')
+  if (bytes.length > limits.asciiBytes) {
+    return reject(
+      'too-long',
+      'The frame is longer than ASCII allows.',
+      `${bytes.length} bytes`,
+      `at most ${limits.asciiBytes}`,
+    )
+  }
   const body = bytes.slice(0, -1)
   const found = bytes.at(-1) ?? 0
   if (found !== lrc(body))

@@ -1,5 +1,19 @@
-/** High and low byte of a 16-bit word. */
-export const wordBytes = (word: number): readonly [number, number] => [(word >>> 8) & 255, word & 255]
+import { limits } from './limits'
+
+/** @throws RangeError for anything but a whole number of 16 bits: nothing is wrapped silently */
+export function word(value: number): number {
+  if (!Number.isInteger(value) || value < 0 || value > limits.word) throw new RangeError(`Not a 16-bit word: ${value}`)
+  return value
+}
+
+/** @throws RangeError for anything but a whole number of 8 bits */
+export function byte(value: number): number {
+  if (!Number.isInteger(value) || value < 0 || value > limits.byte) throw new RangeError(`Not a byte: ${value}`)
+  return value
+}
+
+/** High and low byte of a 16-bit word. @throws RangeError for what is no such word */
+export const wordBytes = (value: number): readonly [number, number] => [word(value) >>> 8, value & 255]
 
 /** The word at a byte offset, high byte first; 0 past the end, so check lengths first. */
 export const wordAt = (bytes: Uint8Array, offset: number): number =>
@@ -28,4 +42,4 @@ export function hexText(bytes: Uint8Array): string {
 }
 
 /** @example wordText(0x7ae1) // '7AE1' */
-export const wordText = (word: number): string => word.toString(16).toUpperCase().padStart(4, '0')
+export const wordText = (value: number): string => value.toString(16).toUpperCase().padStart(4, '0')

@@ -1,5 +1,5 @@
 import type { ProtocolAddress } from './address'
-import { packBits, wordBytes } from './bytes'
+import { byte, packBits, wordBytes } from './bytes'
 import { limits } from './limits'
 import { identificationCodes, MEI_DEVICE_IDENTIFICATION, type ModbusRequest } from './request'
 
@@ -19,7 +19,7 @@ export function encodeRequest(request: ModbusRequest): Uint8Array {
     case 5:
       return Uint8Array.of(5, ...wordBytes(request.address), request.value ? 0xff : 0, 0)
     case 6:
-      return Uint8Array.of(6, ...wordBytes(request.address), ...wordBytes(word(request.value)))
+      return Uint8Array.of(6, ...wordBytes(request.address), ...wordBytes(request.value))
     case 15: {
       const count = counted(request.address, request.values.length, limits.writeCoils)
       const packed = packBits(request.values)
@@ -33,8 +33,8 @@ export function encodeRequest(request: ModbusRequest): Uint8Array {
       return Uint8Array.of(
         22,
         ...wordBytes(request.address),
-        ...wordBytes(word(request.andMask)),
-        ...wordBytes(word(request.orMask)),
+        ...wordBytes(request.andMask),
+        ...wordBytes(request.orMask),
       )
     case 23: {
       const read = counted(request.address, request.count, limits.readWriteRead)
@@ -61,18 +61,9 @@ function readPdu(code: number, address: ProtocolAddress, count: number, most: nu
 function counted(address: ProtocolAddress, count: number, most: number): number {
   if (!Number.isInteger(count) || count < 1 || count > most)
     throw new RangeError(`Count ${count} is outside 1 to ${most}`)
-  if (address + count - 1 > limits.lastAddress) throw new RangeError(`${count} from ${address} reach past 65535`)
+  if (address + count - 1 > limits.lastAddress)
+    throw new RangeError(`${count} from ${address} reach past ${limits.lastAddress}`)
   return count
 }
 
-function word(value: number): number {
-  if (!Number.isInteger(value) || value < 0 || value > 0xffff) throw new RangeError(`Not a 16-bit word: ${value}`)
-  return value
-}
-
-function byte(value: number): number {
-  if (!Number.isInteger(value) || value < 0 || value > 255) throw new RangeError(`Not a byte: ${value}`)
-  return value
-}
-
-const words = (values: readonly number[]): readonly number[] => values.flatMap((value) => wordBytes(word(value)))
+const words = (values: readonly number[]): readonly number[] => values.flatMap(wordBytes)

@@ -1,4 +1,5 @@
-import { packBits, wordBytes } from './bytes'
+import { byte, packBits, wordBytes } from './bytes'
+import { limits } from './limits'
 import { encodeRequest } from './encodeRequest'
 import { identificationCodes, MEI_DEVICE_IDENTIFICATION, type ModbusRequest } from './request'
 import type { IdentificationObject } from './response'
@@ -17,6 +18,12 @@ export type Answer =
  * @source Modbus Application Protocol V1.1b3, clause 6 and 7
  */
 export function encodeResponse(request: ModbusRequest, answer: Answer): Uint8Array {
+  const pdu = answerPdu(request, answer)
+  if (pdu.length > limits.pduBytes) throw new RangeError(`An answer of ${pdu.length} bytes does not fit a PDU`)
+  return pdu
+}
+
+function answerPdu(request: ModbusRequest, answer: Answer): Uint8Array {
   if ('exception' in answer) return encodeException(request.code, answer.exception)
   switch (request.code) {
     case 1:
@@ -45,21 +52,26 @@ export function encodeResponse(request: ModbusRequest, answer: Answer): Uint8Arr
         43,
         MEI_DEVICE_IDENTIFICATION,
         identificationCodes[request.category],
-        answer.conformity,
+        byte(answer.conformity),
         answer.moreFrom === undefined ? 0 : 0xff,
-        answer.moreFrom ?? 0,
-        answer.objects.length,
-        ...answer.objects.flatMap(({ id, text }) => [
-          id,
-          text.length,
-          ...[...text].map((each) => each.charCodeAt(0) & 255),
-        ]),
+        byte(answer.moreFrom ?? 0),
+        byte(answer.objects.length),
+        ...answer.objects.flatMap(({ id, text }) => [byte(id), byte(text.length), ...latin1(text)]),
       )
     }
   }
 }
 
-/** An exception answer: function code with the top bit set, then the code. @source V1.1b3, clause 7 */
+/** One byte a character. @throws RangeError for a character that needs more */
+const latin1 = (text: string): readonly number[] =>
+  Array.from({ length: text.length }, (_, k) => byte(text.charCodeAt(k)))
+
+/**
+ * An exception answer: function code with the top bit set, then the code. @source V1.1b3, clause 7
+ * @throws RangeError for a function code above 127, or an exception code that is no byte or 0
+ */
 export function encodeException(functionCode: number, exception: number): Uint8Array {
+  if (byte(functionCode) > 0x7f) throw new RangeError(`Not a function code of a request: ${functionCode}`)
+  if (byte(exception) === 0) throw new RangeError('Exception code 0 says nothing')
   return Uint8Array.of(functionCode | 0x80, exception)
 }

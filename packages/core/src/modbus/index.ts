@@ -10,11 +10,20 @@ export { exceptionMeaning, type ExceptionMeaning } from './exceptions'
 export { functionNames, functionText, type FunctionCode } from './functions'
 export { limits, MODBUS_TCP_PORT } from './limits'
 export { lrc } from './lrc'
-export { formatReference, notations, parseReference, type Notation, type ReferenceReading } from './reference'
+export {
+  formatReference,
+  notations,
+  parseReference,
+  type Notation,
+  type ReferenceContext,
+  type ReferenceReading,
+} from './reference'
+export { maskWriteOfBit } from './maskWrite'
 export type { Rejection, RejectionReason } from './rejection'
 export type { IdentificationCategory, ModbusRequest } from './request'
 export { identificationNames, type IdentificationObject, type ModbusResponse } from './response'
 export {
+  awaitsAnswer,
   decodeRtuFrame,
   decodeRtuResponse,
   encodeRtuFrame,
@@ -23,7 +32,7 @@ export {
   type SerialFrame,
   type SerialRequest,
 } from './rtu'
-export { tables, type Table } from './tables'
+export { tableOfFunction, tables, type Table } from './tables'
 export {
   decodeTcpFrame,
   decodeTcpResponse,
@@ -34,4 +43,4 @@ export {
   type TcpFrame,
   type TcpRequest,
 } from './tcp'
-export { parseUnitId, unitId, type UnitId } from './unitId'
+export { isBroadcast, parseUnitId, serialUnit, tcpUnit, type SerialUnit, type TcpUnit } from './unitId'

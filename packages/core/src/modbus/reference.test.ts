@@ -1,11 +1,11 @@
 import fc from 'fast-check'
 import { protocolAddress } from './address'
 import { formatReference, notations, parseReference, type Notation } from './reference'
-import { tables, type Table } from './tables'
+import { tableOfFunction, tables, type Table } from './tables'
 import { parseUnitId } from './unitId'
 
-const readings = (text: string, notation?: Notation) => {
-  const read = parseReference(text, notation)
+const readings = (text: string, notation?: Notation, table?: Table) => {
+  const read = parseReference(text, { notation, table })
   if (!read.ok) throw new Error(read.refusal.what)
   return read.value.map(({ notation: name, table, address }) => [name, table, address])
 }
@@ -73,14 +73,14 @@ describe('register references', () => {
     ['-1', 'reference.range'],
     ['6B', 'reference.hex-mark'],
     ['5x100', 'reference.form'],
-    ['holding 3', 'reference.form'],
+    ['holding3', 'reference.form'],
     ['0x1FFFF', 'reference.form'],
   ])('%j is refused as %s', (text, code) =>
     expect(parseReference(text)).toMatchObject({ ok: false, refusal: { code } }),
   )
 
   test('a reference in the wrong notation is refused, with the right writing offered', () => {
-    const read = parseReference('0x6B', 'five-digit')
+    const read = parseReference('0x6B', { notation: 'five-digit', table: 'holding-registers' })
     expect(read).toMatchObject({ ok: false, refusal: { code: 'reference.notation', offers: [{ value: '40108' }] } })
   })
 
@@ -92,14 +92,114 @@ describe('register references', () => {
         fc.constantFrom(...names),
         fc.constantFrom(...(Object.keys(tables) as Table[])),
         (value, notation, table) => {
-          // Five digits end at address 9998; beyond it six are written.
-          const written = notation === 'five-digit' && value > 9998 ? 'six-digit' : notation
           const text = formatReference(protocolAddress(value), notation, table)
-          const read = parseReference(text, written)
-          expect(read).toMatchObject({ ok: true, value: [{ address: value }] })
+          // Five digits end at number 9999, address 9998: that is said, not worked round.
+          expect(text.ok).toBe(notation !== 'five-digit' || value <= 9998)
+          if (!text.ok) return expect(text.refusal.code).toBe('reference.five-digits')
+          expect(parseReference(text.value, { notation, table })).toMatchObject({
+            ok: true,
+            value: [{ address: value }],
+          })
         },
       ),
     )
+  })
+})
+
+// V1.1b3, clause 6: each function code works on one table.
+describe('the table of the function code', () => {
+  test.each<[number, Table | undefined]>([
+    [1, 'coils'],
+    [5, 'coils'],
+    [15, 'coils'],
+    [2, 'discrete-inputs'],
+    [4, 'input-registers'],
+    [3, 'holding-registers'],
+    [6, 'holding-registers'],
+    [16, 'holding-registers'],
+    [22, 'holding-registers'],
+    [23, 'holding-registers'],
+    [43, undefined],
+  ])('%d: %s', (code, table) => expect(tableOfFunction(code)).toBe(table))
+
+  test.each<[string, Table, readonly unknown[]]>([
+    [
+      '40108',
+      'holding-registers',
+      [
+        ['five-digit', 'holding-registers', 107],
+        ['protocol', undefined, 40_108],
+        ['number', undefined, 40_107],
+      ],
+    ],
+    ['0x12', 'holding-registers', [['hex', undefined, 18]]],
+    [
+      '0x12',
+      'coils',
+      [
+        ['hex', undefined, 18],
+        ['table-x-from-1', 'coils', 11],
+        ['table-x-from-0', 'coils', 12],
+      ],
+    ],
+    [
+      '107',
+      'input-registers',
+      [
+        ['protocol', undefined, 107],
+        ['number', undefined, 106],
+      ],
+    ],
+  ])('%s for %s leaves only what fits it', (text, table, expected) =>
+    expect(readings(text, undefined, table)).toEqual(expected),
+  )
+
+  test.each<[string, Table, Notation | undefined]>([
+    ['40108', 'input-registers', undefined],
+    ['40108', 'input-registers', 'five-digit'],
+    ['30001', 'holding-registers', undefined],
+    ['400108', 'input-registers', undefined],
+    ['4x108', 'input-registers', undefined],
+    ['4x108', 'input-registers', 'table-x-from-0'],
+    ['00001', 'holding-registers', undefined],
+    ['10001', 'coils', undefined],
+  ])('%s contradicts %s and is not read as something else', (text, table, notation) =>
+    expect(parseReference(text, { table, notation })).toMatchObject({
+      ok: false,
+      refusal: { code: 'reference.table' },
+    }),
+  )
+
+  test('the notation of the document, when it is said, counts: 40108 may be an address', () => {
+    expect(readings('40108', 'protocol', 'input-registers')).toEqual([['protocol', undefined, 40_108]])
+  })
+
+  test('a single bit has no bits of its own', () => {
+    expect(parseReference('12.3', { table: 'coils' })).toMatchObject({
+      refusal: { code: 'reference.bit-of-bit', offers: [{ value: '12' }] },
+    })
+    expect(parseReference('12.3', { table: 'holding-registers' }).ok).toBe(true)
+  })
+
+  test('no table is made up where none is known', () => {
+    expect(formatReference(protocolAddress(107), 'five-digit', undefined)).toMatchObject({
+      refusal: { code: 'reference.table-unknown' },
+    })
+    expect(formatReference(protocolAddress(107), 'hex', undefined)).toEqual({ ok: true, value: '0x006B' })
+    const wrong = parseReference('0x6B', { notation: 'five-digit' })
+    expect(wrong).toMatchObject({ refusal: { code: 'reference.notation', offers: [] } })
+  })
+
+  test.each([
+    ['40 108', ['40108']],
+    ['4 0108', ['40108']],
+    ["40'108", ['40108']],
+    ['40_108', ['40108']],
+    ['holding 3', []],
+  ])('%j has something inside: refused, offers %j', (text, offers) => {
+    const read = parseReference(text)
+    expect(read).toMatchObject({ ok: false, refusal: { code: 'reference.blanks', found: text } })
+    expect(!read.ok && read.refusal.offers.map((offer) => offer.value)).toEqual(offers)
   })
 })
 

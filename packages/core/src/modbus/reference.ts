@@ -31,38 +31,102 @@ export const notations: Readonly<Record<Notation, string>> = {
 
 const EXPECTED = 'a register such as 107, 40108, 400108, 0x006B or 4x108'
 
+/** What is known of a reference before it is read. */
+export interface ReferenceContext {
+  /** How the document counts. */
+  readonly notation?: Notation | undefined
+  /** The table that the function code works on: readings that name another one are struck out. */
+  readonly table?: Table | undefined
+}
+
 /**
  * All readings of a register reference, the likeliest first. `40108` may be the five-digit number of holding register
  * 108, but also protocol address 40108; `107` counts from 0 or from 1. The caller chooses, or passes the notation of
- * the document.
+ * the document and the table of the function code.
  *
- * @param notation keep only readings in this notation
+ * A known table strikes out what names another one. Where the likeliest reading is struck out and nobody said how the
+ * document counts, the reference contradicts the function and is refused: it is never read as something else.
+ *
  * @source Modbus Application Protocol V1.1b3, 4.4; leading table digits are common practice
+ * @example parseReference('40108', { table: 'input-registers' }) // refused: it is a holding register
  */
-export function parseReference(text: string, notation?: Notation): Result<readonly ReferenceReading[]> {
+export function parseReference(text: string, known: ReferenceContext = {}): Result<readonly ReferenceReading[]> {
   const typed = text.trim()
   if (typed === '') return refusal('reference.blank', 'The register is blank.', 'nothing', EXPECTED)
-  const [, body = '', bitText] = /^(.*?)(?:\.(\d{1,2}))?$/.exec(typed.replace(/[\s_']/g, '')) ?? []
+  if (BLANKS.test(typed)) return refuseBlanks(typed, known)
+  const [, body = '', bitText] = /^(.*?)(?:\.(\d{1,2}))?$/.exec(typed) ?? []
   const bit = bitText === undefined ? undefined : Number(bitText)
-  if (bit !== undefined && bit > 15) {
-    return refusal('reference.bit', `Bit ${bit} is not in a 16-bit register.`, typed, 'a bit from 0 to 15')
-  }
-  const candidates = readings(body, bit)
-  const fitting = notation ? candidates.filter((reading) => reading.notation === notation) : candidates
-  if (fitting.length > 0) return ok(fitting)
-  if (candidates.length > 0 && notation) {
+  if (bit !== undefined && bit > limits.lastBit) {
     return refusal(
-      'reference.notation',
-      `"${typed}" is not in the notation "${notations[notation]}".`,
+      'reference.bit',
+      `Bit ${bit} is not in a 16-bit register.`,
       typed,
-      notations[notation],
-      candidates.slice(0, 1).map((reading) => ({
-        label: `Read it as: ${reading.explanation}`,
-        value: formatReference(reading.address, notation, reading.table),
-      })),
+      `a bit from 0 to ${limits.lastBit}`,
     )
   }
-  return explainNoReading(typed, body)
+  const all = readings(body, bit)
+  if (all.length === 0) return explainNoReading(typed, body)
+  const counted = known.notation ? all.filter((reading) => reading.notation === known.notation) : all
+  const [likeliest] = counted
+  if (!likeliest) return refuseNotation(typed, known.notation, all, known.table)
+  const fitting = counted.filter((reading) => namesNoOther(reading, known.table))
+  if (!fitting.includes(likeliest)) return refuseTable(typed, likeliest, known.table)
+  const table = likeliest.table ?? known.table
+  if (bit !== undefined && table !== undefined && tables[table].bits === 1) {
+    return refusal(
+      'reference.bit-of-bit',
+      `${body} is ${tables[table].one}, a single bit, and has no bits of its own.`,
+      typed,
+      body,
+      [{ label: `Use ${body}`, value: body }],
+    )
+  }
+  return ok(fitting)
+}
+
+const BLANKS = /[\s_'’]/
+
+const namesNoOther = (reading: ReferenceReading, table: Table | undefined): boolean =>
+  reading.table === undefined || table === undefined || reading.table === table
+
+/** `40 108` may be one number or two: the likely reading is offered, never taken by itself. */
+function refuseBlanks(typed: string, known: ReferenceContext): Result<never> {
+  const joined = typed.replace(new RegExp(BLANKS, 'g'), '')
+  const likely = parseReference(joined, known)
+  return refusal(
+    'reference.blanks',
+    `"${typed}" has blanks or other marks inside.`,
+    typed,
+    EXPECTED,
+    likely.ok ? [{ label: `Use ${joined}`, value: joined }] : [],
+  )
+}
+
+function refuseNotation(
+  typed: string,
+  notation: Notation | undefined,
+  all: readonly ReferenceReading[],
+  table: Table | undefined,
+): Result<never> {
+  const words = notation ? notations[notation] : ''
+  const offers = all
+    .filter((reading) => namesNoOther(reading, table))
+    .slice(0, 1)
+    .flatMap((reading) => {
+      const written = notation ? formatReference(reading.address, notation, reading.table ?? table) : undefined
+      return written?.ok ? [{ label: `Read it as: ${reading.explanation}`, value: written.value }] : []
+    })
+  return refusal('reference.notation', `"${typed}" is not in the notation "${words}".`, typed, words, offers)
+}
+
+function refuseTable(typed: string, reading: ReferenceReading, table: Table | undefined): Result<never> {
+  const read = table ? tables[table].name : 'other'
+  return refusal(
+    'reference.table',
+    `${reading.explanation}. The function code works on ${read}s, so it never gets there.`,
+    typed,
+    table ? tables[table].one : EXPECTED,
+  )
 }
 
 function readings(body: string, bit: number | undefined): ReferenceReading[] {
@@ -101,7 +165,7 @@ function readings(body: string, bit: number | undefined): ReferenceReading[] {
   if (table && (body.length === 5 || body.length === 6)) {
     const number = Number(body.slice(1))
     const notation = body.length === 5 ? 'five-digit' : 'six-digit'
-    const most = body.length === 5 ? 9999 : limits.lastAddress + 1
+    const most = body.length === 5 ? limits.fiveDigitNumber : limits.lastAddress + 1
     if (number >= 1 && number <= most) {
       add(notation, table, number - 1, `${body} is ${tables[table].name} number ${number}, ${inFrame(number - 1)}`)
     }
@@ -135,32 +199,49 @@ function explainNoReading(typed: string, body: string): Result<never> {
 }
 
 /**
- * Writes an address in a notation. Five digits end at address 9998; beyond it six digits are written.
+ * Writes an address in a notation. Refused where the notation cannot hold it: five digits end at number 9999, and a
+ * notation with a table digit needs to know the table.
  * @example formatReference(protocolAddress(107), 'five-digit', 'holding-registers') // '40108'
  */
 export function formatReference(
   address: ProtocolAddress,
   notation: Notation,
-  table: Table = 'holding-registers',
-): string {
+  table: Table | undefined,
+): Result<string> {
   const number = registerNumber(address)
-  const digit = tables[table].digit
   switch (notation) {
     case 'protocol':
-      return String(address)
+      return ok(String(address))
     case 'number':
-      return String(number)
-    case 'five-digit':
-      return number <= 9999
-        ? `${digit}${String(number).padStart(4, '0')}`
-        : formatReference(address, 'six-digit', table)
-    case 'six-digit':
-      return `${digit}${String(number).padStart(5, '0')}`
+      return ok(String(number))
     case 'hex':
-      return `0x${address.toString(16).toUpperCase().padStart(4, '0')}`
+      return ok(`0x${address.toString(16).toUpperCase().padStart(4, '0')}`)
+  }
+  if (table === undefined) {
+    return refusal(
+      'reference.table-unknown',
+      `Address ${address} cannot be written with a table digit: which table is meant is not known.`,
+      `address ${address}`,
+      'a function code, which names the table',
+    )
+  }
+  const { digit } = tables[table]
+  switch (notation) {
+    case 'five-digit':
+      if (number > limits.fiveDigitNumber) {
+        return refusal(
+          'reference.five-digits',
+          `Five digits end at number ${limits.fiveDigitNumber}; address ${address} is number ${number}.`,
+          `address ${address}`,
+          'six digits, or an address counted from 0',
+        )
+      }
+      return ok(`${digit}${String(number).padStart(4, '0')}`)
+    case 'six-digit':
+      return ok(`${digit}${String(number).padStart(5, '0')}`)
     case 'table-x-from-1':
-      return `${digit}x${number}`
+      return ok(`${digit}x${number}`)
     case 'table-x-from-0':
-      return `${digit}x${address}`
+      return ok(`${digit}x${address}`)
   }
 }

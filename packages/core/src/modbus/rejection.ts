@@ -14,6 +14,7 @@ export type RejectionReason =
   | 'wrong-checksum'
   | 'wrong-characters'
   | 'wrong-object'
+  | 'broadcast'
 
 /** A typed refusal of an answer: it is never shown as a value. */
 export interface Rejection {

@@ -1,5 +1,5 @@
 import { ok, type Result } from '../units'
-import { hexText } from './bytes'
+import { byte, hexText } from './bytes'
 import { crc16 } from './crc'
 import { decodeResponse } from './decodeResponse'
 import { encodeRequest } from './encodeRequest'
@@ -7,11 +7,11 @@ import { limits } from './limits'
 import { reject, type Rejection } from './rejection'
 import type { ModbusRequest } from './request'
 import type { ModbusResponse } from './response'
-import type { UnitId } from './unitId'
+import { isBroadcast, type SerialUnit } from './unitId'
 
 /** A request on its way over a serial line. Unit 0 is broadcast: nobody answers. */
 export interface SerialRequest {
-  readonly unit: UnitId
+  readonly unit: SerialUnit
   readonly request: ModbusRequest
 }
 
@@ -21,15 +21,43 @@ export interface SerialFrame {
   readonly pdu: Uint8Array
 }
 
-/** Unit, PDU, checksum low byte first. @source Modbus over Serial Line V1.02, 2.5.1 */
+/** What every serial frame begins with. @throws RangeError for a unit that is no byte, or a PDU of no allowed length */
+export function serialBody(unit: number, pdu: Uint8Array): Uint8Array {
+  if (pdu.length < 1 || pdu.length > limits.pduBytes)
+    throw new RangeError(`A PDU has 1 to ${limits.pduBytes} bytes, not ${pdu.length}`)
+  return Uint8Array.of(byte(unit), ...pdu)
+}
+
+/** Function codes that ask for something back: to nobody in particular they make no sense. */
+const READING = [1, 2, 3, 4, 23, 43]
+
+/**
+ * The PDU of a request on a serial line.
+ * @throws RangeError when something is read from unit 0: all would have to answer at once, so none does
+ * @source Modbus over Serial Line V1.02, 2.1: broadcast requests are necessarily writing commands
+ */
+export function serialRequestPdu({ unit, request }: SerialRequest): Uint8Array {
+  if (isBroadcast(unit) && READING.includes(request.code))
+    throw new RangeError(`Function ${request.code} reads; unit 0 is broadcast and nobody answers it`)
+  return encodeRequest(request)
+}
+
+/** Whether an answer is to be waited for: not after a broadcast. @source Modbus over Serial Line V1.02, 2.1 */
+export const awaitsAnswer = ({ unit }: Pick<SerialRequest, 'unit'>): boolean => !isBroadcast(unit)
+
+/**
+ * Unit, PDU, checksum low byte first.
+ * @throws RangeError for a unit that is no byte, or a PDU of no allowed length
+ * @source Modbus over Serial Line V1.02, 2.5.1
+ */
 export function encodeRtuFrame(unit: number, pdu: Uint8Array): Uint8Array {
-  const body = Uint8Array.of(unit, ...pdu)
+  const body = serialBody(unit, pdu)
   const crc = crc16(body)
   return Uint8Array.of(...body, crc & 255, crc >>> 8)
 }
 
-export function encodeRtuRequest({ unit, request }: SerialRequest): Uint8Array {
-  return encodeRtuFrame(unit, encodeRequest(request))
+export function encodeRtuRequest(sent: SerialRequest): Uint8Array {
+  return encodeRtuFrame(sent.unit, serialRequestPdu(sent))
 }
 
 export function decodeRtuFrame(bytes: Uint8Array): Result<SerialFrame, Rejection> {
@@ -63,6 +91,13 @@ export function answerFrom(
   frame: Result<SerialFrame, Rejection>,
 ): Result<ModbusResponse, Rejection> {
   if (!frame.ok) return frame
+  if (!awaitsAnswer(sent))
+    return reject(
+      'broadcast',
+      'A broadcast has no answer; this belongs to something else.',
+      frame.value.unit,
+      'nothing',
+    )
   if (frame.value.unit !== sent.unit) return reject('wrong-unit', 'Another unit answered.', frame.value.unit, sent.unit)
   return decodeResponse(sent.request, frame.value.pdu)
 }

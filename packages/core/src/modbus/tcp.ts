@@ -1,12 +1,12 @@
 import { ok, type Result } from '../units'
-import { hexText, wordAt, wordBytes } from './bytes'
+import { byte, hexText, wordAt, wordBytes } from './bytes'
 import { decodeResponse } from './decodeResponse'
 import { encodeRequest } from './encodeRequest'
 import { limits } from './limits'
 import { reject, type Rejection } from './rejection'
 import type { ModbusRequest } from './request'
 import type { ModbusResponse } from './response'
-import type { UnitId } from './unitId'
+import type { TcpUnit } from './unitId'
 
 /** Bytes of the header before the PDU: transaction, protocol, length, unit. @source Messaging on TCP/IP V1.0b, 3.1.3 */
 const HEADER = 7
@@ -14,7 +14,7 @@ const HEADER = 7
 /** A request on its way over TCP. */
 export interface TcpRequest {
   readonly transaction: number
-  readonly unit: UnitId
+  readonly unit: TcpUnit
   readonly request: ModbusRequest
 }
 
@@ -25,8 +25,11 @@ export interface TcpFrame {
   readonly pdu: Uint8Array
 }
 
+/** @throws RangeError for a transaction number above 65 535, a unit above 255 or a PDU of no allowed length */
 export function encodeTcpFrame(transaction: number, unit: number, pdu: Uint8Array): Uint8Array {
-  return Uint8Array.of(...wordBytes(transaction), 0, 0, ...wordBytes(pdu.length + 1), unit & 255, ...pdu)
+  if (pdu.length < 1 || pdu.length > limits.pduBytes)
+    throw new RangeError(`A PDU has 1 to ${limits.pduBytes} bytes, not ${pdu.length}`)
+  return Uint8Array.of(...wordBytes(transaction), 0, 0, ...wordBytes(pdu.length + 1), byte(unit), ...pdu)
 }
 
 export function encodeTcpRequest({ transaction, unit, request }: TcpRequest): Uint8Array {

@@ -1,3 +1,4 @@
+import { parseReference, tableOfFunction } from '../modbus'
 import { claspOf } from './clasp'
 import { readPlanOf } from './readPlan'
 import type { HandshakeTerms, TermContext, TermEntry, TermId } from './term'
@@ -93,8 +94,148 @@ describe('the clasp', () => {
     const terms = { ...withTerm('function-code', entry('03'), entry('03')) }
     expect(rowOf(terms, 'first-register')).toMatchObject({
       state: 'at-odds',
-      remark: expect.stringMatching(/read by function code 04, not 03/),
+      remark: expect.stringMatching(/is input register number 1.* works on holding registers/),
     })
+  })
+
+  test.each<[string, TermEntry, TermEntry]>([
+    ['both ends by number', entry('40108'), entry('40108')],
+    ['both ends with their notation', entry('40108', 'five-digit'), entry('40108', 'five-digit')],
+    ['six digits at one end', entry('400108'), entry('107', 'protocol')],
+    ['an x at the device', entry('107', 'protocol'), entry('4x108')],
+  ])(
+    'a holding register asked for with function 04 is at odds, never fits, never read: %s',
+    (_what, controller, device) => {
+      const terms = withTerm('first-register', controller, device)
+      const row = rowOf(terms, 'first-register')
+      expect(row).toMatchObject({
+        state: 'at-odds',
+        remark: expect.stringMatching(/is holding register|holding register at/),
+      })
+      for (const [end, own] of [
+        ['controller', controller],
+        ['device', device],
+      ] as const) {
+        if (own.text.startsWith('4')) {
+          expect(readPlanOf(terms, end)).toMatchObject({ ok: false, refusal: { gaps: [{ term: 'first-register' }] } })
+        }
+      }
+    },
+  )
+
+  test('a reference that contradicts the function is at odds while the other end is still blank', () => {
+    const terms = withTerm('first-register', entry('40108'), undefined)
+    expect(rowOf(terms, 'first-register').state).toBe('at-odds')
+    expect(rowOf(withTerm('first-register', undefined, entry('40108')), 'first-register').state).toBe('at-odds')
+  })
+
+  test('the same number in two tables is two places', () => {
+    const terms = {
+      ...withTerm('first-register', entry('40001', 'five-digit'), entry('30001', 'five-digit')),
+      'function-code': { controller: entry('03'), device: entry('04') },
+    }
+    expect(rowOf(terms, 'first-register')).toMatchObject({
+      state: 'at-odds',
+      remark: expect.stringMatching(/a holding register.*an input register/),
+    })
+    const unknown = { ...terms, 'function-code': {} }
+    expect(rowOf(unknown, 'first-register')).toMatchObject({
+      state: 'at-odds',
+      remark: expect.stringMatching(/two tables/),
+    })
+  })
+
+  test('every fix offered for a register is one that its end then reads, at the other end’s place and table', () => {
+    const codes = ['01', '02', '03', '04'] as const
+    const texts = [
+      '0',
+      '107',
+      '9999',
+      '12000',
+      '40108',
+      '30053',
+      '00012',
+      '10007',
+      '400108',
+      '465536',
+      '0x6B',
+      '0x12',
+      '4x108',
+      '3x9',
+      '65535',
+    ]
+    let offered = 0
+    for (const code of codes) {
+      for (const controller of texts) {
+        for (const device of texts) {
+          const terms: HandshakeTerms = {
+            ...withTerm('first-register', entry(controller), entry(device)),
+            'function-code': { controller: entry(code), device: entry(code) },
+          }
+          const row = rowOf(terms, 'first-register')
+          if (row.state !== 'at-odds' && row.state !== 'equal' && row.state !== 'fits') throw new Error(row.state)
+          for (const fix of row.fixes) {
+            offered += 1
+            const mended = entry(fix.text, fix.notation)
+            const after: HandshakeTerms = {
+              ...terms,
+              'first-register': { ...terms['first-register'], [fix.end]: mended },
+              count: {},
+              'data-type': {},
+            }
+            const read = parseReference(fix.text, { notation: fix.notation, table: tableOfFunction(Number(code)) })
+            expect(read).toMatchObject({ ok: true })
+            // A fix at one end leaves at most the other end's own contradiction.
+            const left = rowOf(after, 'first-register')
+            if (left.state === 'at-odds') expect(left.remark).toMatch(/never gets there|counts? from|apart/)
+            // Input registers are not answered with a 4xxxx.
+            if (code === '04' && fix.notation !== 'protocol') expect(fix.text).not.toMatch(/^4\d{4,5}$/)
+          }
+        }
+      }
+    }
+    expect(offered).toBeGreaterThan(500)
+  })
+
+  test('five digits that end are said to end', () => {
+    const terms = {
+      ...withTerm('first-register', entry('30001', 'five-digit'), entry('12000', 'protocol')),
+    }
+    expect(rowOf(terms, 'first-register').fixes[0]).toMatchObject({
+      text: '312001',
+      notation: 'six-digit',
+      label: expect.stringMatching(/written 312001: five digits end at number 9999/),
+    })
+  })
+
+  test('coils are counted in bits and read as bits', () => {
+    const bits: HandshakeTerms = {
+      ...agreeing,
+      'function-code': { controller: entry('01'), device: entry('01') },
+      'first-register': { controller: entry('11', 'protocol'), device: entry('00012', 'five-digit') },
+      count: { controller: entry('2000'), device: entry('2000') },
+      'data-type': { controller: entry('bool'), device: entry('bool') },
+    }
+    expect(rowOf(bits, 'count')).toMatchObject({ state: 'equal', ends: { device: { shown: '2000 bits' } } })
+    expect(readPlanOf(bits, 'device')).toMatchObject({
+      ok: true,
+      value: { request: { code: 1, address: 11, count: 2000 }, format: { type: 'bool' } },
+    })
+    expect(rowOf({ ...bits, count: { controller: entry('2001') } }, 'count').state).toBe('refused')
+    const number = { ...bits, 'data-type': { controller: entry('float32'), device: entry('float32') } }
+    expect(rowOf(number, 'data-type')).toMatchObject({
+      state: 'at-odds',
+      remark: 'A coil is one bit; float 32 is made of registers.',
+    })
+    expect(readPlanOf(number, 'device')).toMatchObject({ ok: false, refusal: { gaps: [{ term: 'data-type' }] } })
+    const sixteen = { ...bits, count: { device: entry('15') }, 'data-type': { device: entry('bits16') } }
+    expect(readPlanOf(sixteen, 'device')).toMatchObject({ ok: false, refusal: { gaps: [{ term: 'count' }] } })
+  })
+
+  test('names of JavaScript are no data types', () => {
+    for (const text of ['constructor', '__proto__', 'toString', 'valueOf']) {
+      expect(rowOf(withTerm('data-type', entry(text), entry('float32')), 'data-type').state).toBe('refused')
+    }
   })
 
   test('one mask shorter than the other: each direction by its own mask', () => {

@@ -1,6 +1,6 @@
 import type { Refusal } from '../units'
 import { termCatalogue } from './catalogue'
-import type { End, TermContext, TermDefinition, TermEntry, TermFix, TermId } from './term'
+import type { Around, AtOdds, End, TermContext, TermDefinition, TermEntry, TermFix, TermId } from './term'
 
 /** What one end says, as far as it can be read. */
 export type EndReading =
@@ -40,8 +40,8 @@ export function claspOf(context: TermContext): Clasp {
 
 function rowOf(term: TermDefinition<unknown>, context: TermContext): ClaspRow {
   const entries = context.terms[term.id]
-  const controller = readEnd(term, entries?.controller)
-  const device = readEnd(term, entries?.device)
+  const controller = readEnd(term, entries?.controller, { terms: context.terms, end: 'controller' })
+  const device = readEnd(term, entries?.device, { terms: context.terms, end: 'device' })
   const base = {
     id: term.id,
     name: term.name,
@@ -52,6 +52,8 @@ function rowOf(term: TermDefinition<unknown>, context: TermContext): ClaspRow {
   }
   const refused = [controller.reading, device.reading].find((reading) => reading.state === 'refused')
   if (refused) return { ...base, state: 'refused', remark: refused.refusal.what }
+  const alone = aloneAtOdds(term, { controller, device }, context)
+  if (alone) return { ...base, state: 'at-odds', remark: alone.why, fixes: alone.fixes }
   if (controller.reading.state === 'blank' || device.reading.state === 'blank') return { ...base, state: 'unknown' }
   const agreement = term.agree(controller.value, device.value, context)
   switch (agreement.state) {
@@ -64,12 +66,28 @@ function rowOf(term: TermDefinition<unknown>, context: TermContext): ClaspRow {
   }
 }
 
-function readEnd(
+interface EndRead {
+  readonly reading: EndReading
+  readonly value?: unknown
+}
+
+/** An end that contradicts itself is at odds, even while the other one is blank. */
+function aloneAtOdds(
   term: TermDefinition<unknown>,
-  entry: TermEntry | undefined,
-): { reading: EndReading; value?: unknown } {
+  ends: Readonly<Record<End, EndRead>>,
+  context: TermContext,
+): AtOdds | undefined {
+  for (const end of ['controller', 'device'] as const) {
+    const { reading, value } = ends[end]
+    const found = reading.state === 'read' ? term.alone?.(value, end, context) : undefined
+    if (found) return found
+  }
+  return undefined
+}
+
+function readEnd(term: TermDefinition<unknown>, entry: TermEntry | undefined, around: Around): EndRead {
   if (!entry || entry.text.trim() === '') return { reading: { state: 'blank' } }
-  const parsed = term.parse(entry)
+  const parsed = term.parse(entry, around)
   if (!parsed.ok) return { reading: { state: 'refused', entry, refusal: parsed.refusal } }
-  return { reading: { state: 'read', entry, shown: term.format(parsed.value, entry) }, value: parsed.value }
+  return { reading: { state: 'read', entry, shown: term.format(parsed.value, entry, around) }, value: parsed.value }
 }

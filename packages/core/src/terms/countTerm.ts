@@ -1,39 +1,54 @@
 import { limits } from '../modbus'
 import { parseWholeNumber } from '../units'
-import { dataTypes, type DataType } from '../values'
+import { dataTypes } from '../values'
+import { functionAt, readsBits } from './around'
+import { neededFor } from './bitTypes'
+import { dataTypeAt } from './dataTypeAt'
 import { takeOver } from './fixes'
-import type { TermDefinition } from './term'
+import type { End, HandshakeTerms, TermDefinition } from './term'
+
+/** What is counted at an end. @example counted(2, terms, 'device') // '2 registers' */
+function counted(count: number, terms: HandshakeTerms | undefined, end: End): string {
+  const word = terms && readsBits(terms, end) ? 'bit' : 'register'
+  return `${count} ${word}${count === 1 ? '' : 's'}`
+}
 
 export const countTerm: TermDefinition<number> = {
   id: 'count',
   name: 'Count',
   group: 'request',
-  explain: 'How many registers are read.',
+  explain: 'How many registers are read; for coils and discrete inputs how many bits.',
   example: '2',
-  parse: (entry) =>
-    parseWholeNumber(entry.text, {
+  parse: (entry, around) => {
+    // Where no function code is known yet, a count of bits may still be right.
+    const code = around ? functionAt(around.terms, around.end) : undefined
+    const ofRegisters = around !== undefined && code !== undefined && !readsBits(around.terms, around.end)
+    return parseWholeNumber(entry.text, {
       name: 'Count',
       min: 1,
-      max: limits.readRegisters,
-      reason: 'One request reads at most 125 registers.',
-    }),
-  format: (count) => `${count} register${count === 1 ? '' : 's'}`,
-  agree: (controller, device, context) => {
-    const type = context.terms['data-type']?.device?.text
-    const needed = type && type in dataTypes ? dataTypes[type as DataType].registers : undefined
-    if (controller === device && (needed === undefined || controller >= needed)) return { state: 'equal' }
-    const fixes = takeOver('count', 'The count', context, {
-      controller: `${controller} registers`,
-      device: `${device} registers`,
+      max: ofRegisters ? limits.readRegisters : limits.readBits,
+      reason: ofRegisters
+        ? `One request reads at most ${limits.readRegisters} registers.`
+        : `One request reads at most ${limits.readBits} bits, or ${limits.readRegisters} registers.`,
     })
-    if (controller === device) {
+  },
+  format: (count, _entry, around) => counted(count, around?.terms, around?.end ?? 'device'),
+  agree: (controller, device, context) => {
+    const type = dataTypeAt(context.terms, 'device') ?? dataTypeAt(context.terms, 'controller')
+    const needed = type === undefined ? undefined : neededFor(type, readsBits(context.terms, 'device'))
+    if (controller === device && (needed === undefined || controller >= needed)) return { state: 'equal' }
+    const shown = {
+      controller: counted(controller, context.terms, 'controller'),
+      device: counted(device, context.terms, 'device'),
+    }
+    if (controller === device && type !== undefined && needed !== undefined) {
       return {
         state: 'at-odds',
-        why: `${dataTypes[type as DataType].name} takes ${needed} registers; both ends say ${controller}.`,
+        why: `${dataTypes[type].name} takes ${counted(needed, context.terms, 'device')}; both ends say ${controller}.`,
         fixes: (['controller', 'device'] as const).map((end) => ({
           end,
           text: String(needed),
-          label: `Set ${context.tags[end]} to ${needed} registers`,
+          label: `Set ${context.tags[end]} to ${counted(needed, context.terms, end)}`,
           sideEffect: 'Set the other end too.',
         })),
       }
@@ -42,10 +57,10 @@ export const countTerm: TermDefinition<number> = {
       state: 'at-odds',
       why:
         controller < device
-          ? `${context.tags.controller} reads ${controller} of ${device} registers: part of the value is missing.`
-          : `${context.tags.controller} reads ${controller} registers, the value has ${device}: it takes foreign ones with it.`,
-      fixes,
+          ? `${context.tags.controller} reads ${controller} of ${shown.device}: part of the value is missing.`
+          : `${context.tags.controller} reads ${shown.controller}, the value has ${device}: it takes foreign ones with it.`,
+      fixes: takeOver('count', 'The count', context, shown),
     }
   },
-  source: 'Modbus Application Protocol V1.1b3, 6.3 and 6.4',
+  source: 'Modbus Application Protocol V1.1b3, 6.1 to 6.4',
 }

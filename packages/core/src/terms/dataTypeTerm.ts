@@ -1,7 +1,26 @@
 import { ok, refusal } from '../units'
 import { dataTypes, type DataType } from '../values'
+import { tables } from '../modbus'
+import { tableAt } from './around'
+import { bitTypes } from './bitTypes'
 import { takeOver } from './fixes'
 import type { TermDefinition } from './term'
+
+/** What programs call the types. @source IEC 61131-3, table 10 */
+const commonNames: Readonly<Record<string, DataType>> = {
+  real: 'float32',
+  float: 'float32',
+  lreal: 'float64',
+  double: 'float64',
+  int: 'int16',
+  uint: 'uint16',
+  word: 'uint16',
+  dint: 'int32',
+  udint: 'uint32',
+  dword: 'uint32',
+  lint: 'int64',
+  ulint: 'uint64',
+}
 
 export const dataTypeTerm: TermDefinition<DataType> = {
   id: 'data-type',
@@ -10,26 +29,12 @@ export const dataTypeTerm: TermDefinition<DataType> = {
   explain: 'How the bits of the registers make a value.',
   example: 'float32',
   choices: (Object.keys(dataTypes) as DataType[])
-    .filter((type) => type !== 'ascii' && type !== 'bool' && type !== 'bits16')
+    .filter((type) => type !== 'ascii')
     .map((type) => ({ text: type, label: dataTypes[type].name })),
   parse: (entry) => {
     const typed = entry.text.trim().toLowerCase().replace(/[\s-]/g, '')
-    const common: Readonly<Record<string, DataType>> = {
-      real: 'float32',
-      float: 'float32',
-      lreal: 'float64',
-      double: 'float64',
-      int: 'int16',
-      uint: 'uint16',
-      word: 'uint16',
-      dint: 'int32',
-      udint: 'uint32',
-      dword: 'uint32',
-      lint: 'int64',
-      ulint: 'uint64',
-    }
-    if (typed in dataTypes) return ok(typed as DataType)
-    const known = common[typed]
+    if (Object.hasOwn(dataTypes, typed)) return ok(typed as DataType)
+    const known = Object.hasOwn(commonNames, typed) ? commonNames[typed] : undefined
     if (known) return ok(known)
     return refusal(
       'term.data-type',
@@ -39,6 +44,22 @@ export const dataTypeTerm: TermDefinition<DataType> = {
     )
   },
   format: (type) => dataTypes[type].name,
+  alone: (type, end, context) => {
+    const table = tableAt(context.terms, end)
+    if (!table || tables[table].bits !== 1 || type in bitTypes) return undefined
+    return {
+      state: 'at-odds',
+      why: `${tables[table].one.replace(/^a/, 'A')} is one bit; ${dataTypes[type].name} is made of registers.`,
+      fixes: [
+        {
+          end,
+          text: 'bool',
+          label: `Read ${context.tags[end]} as bool`,
+          sideEffect: 'One bit for each value. If it is a number, change the function code instead.',
+        },
+      ],
+    }
+  },
   agree: (controller, device, context) =>
     controller === device
       ? { state: 'equal' }

@@ -39,6 +39,12 @@ export interface TermContext {
   readonly sample?: number | undefined
 }
 
+/** Where an entry stands, for terms whose meaning depends on others of the same end. */
+export interface Around {
+  readonly terms: HandshakeTerms
+  readonly end: End
+}
+
 /** One way to make both ends agree. */
 export interface TermFix {
   readonly end: End
@@ -52,7 +58,13 @@ export type Agreement =
   | { readonly state: 'equal' }
   /** Not the same text, yet the same thing. */
   | { readonly state: 'fits'; readonly remark: string }
-  | { readonly state: 'at-odds'; readonly why: string; readonly fixes: readonly TermFix[] }
+  | AtOdds
+
+export interface AtOdds {
+  readonly state: 'at-odds'
+  readonly why: string
+  readonly fixes: readonly TermFix[]
+}
 
 /** A term as data with functions. `T` is what its text means. */
 export interface TermDefinition<T> {
@@ -64,8 +76,10 @@ export interface TermDefinition<T> {
   readonly example: string
   /** Values to choose from, where the term is a choice. */
   readonly choices?: readonly { readonly text: string; readonly label: string }[]
-  readonly parse: (entry: TermEntry) => Result<T>
-  readonly format: (value: T, entry: TermEntry) => string
+  readonly parse: (entry: TermEntry, around?: Around) => Result<T>
+  readonly format: (value: T, entry: TermEntry, around?: Around) => string
+  /** What is wrong with one end by itself, whatever the other one says. */
+  readonly alone?: (value: T, end: End, context: TermContext) => AtOdds | undefined
   readonly agree: (controller: T, device: T, context: TermContext) => Agreement
   readonly source: string
 }

@@ -1,8 +1,8 @@
-import { parseUnitId, type UnitId } from '../modbus'
+import { parseUnitId, type TcpUnit } from '../modbus'
 import { takeOver } from './fixes'
 import type { TermDefinition } from './term'
 
-export const unitIdTerm: TermDefinition<UnitId> = {
+export const unitIdTerm: TermDefinition<TcpUnit> = {
   id: 'unit-id',
   name: 'Unit id',
   group: 'reach',

@@ -1,5 +1,6 @@
 import { ok, refusal } from '../units'
 import { byteOrders, dataTypes, decodeValue, encodeValue, formatRaw, type ByteOrder, type DataType } from '../values'
+import { dataTypeAt } from './dataTypeAt'
 import { takeOver } from './fixes'
 import type { TermContext, TermDefinition } from './term'
 
@@ -28,10 +29,9 @@ export const wordOrderTerm: TermDefinition<ByteOrder> = {
   format: (order) => order,
   agree: (controller, device, context) => {
     if (controller === device) return { state: 'equal' }
-    const type = context.terms['data-type']?.device?.text as DataType | undefined
+    const type = dataTypeAt(context.terms, 'device')
     if (
       type &&
-      type in dataTypes &&
       dataTypes[type].registers === 1 &&
       byteOrders[controller].bytesSwapped === byteOrders[device].bytesSwapped
     ) {
@@ -56,7 +56,7 @@ function consequence(
   type: DataType | undefined,
   context: TermContext,
 ): string {
-  if (context.sample === undefined || !type || !(type in dataTypes)) return ''
+  if (context.sample === undefined || !type) return ''
   const words = encodeValue({ kind: 'number', value: context.sample }, { type, order: device })
   const read = words.ok ? decodeValue(words.value, { type, order: controller }) : undefined
   return read?.ok ? ` ${context.sample} would read as ${formatRaw(read.value)}.` : ''

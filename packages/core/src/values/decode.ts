@@ -84,11 +84,15 @@ function decodeBcd(words: readonly number[]): Result<RawValue> {
   return ok({ kind: 'number', value: Number(digits) })
 }
 
-/** Text keeps the word order as it came; only the bytes inside a register may be swapped. Trailing NULs and spaces go. */
+/**
+ * Text keeps the word order as it came; only the bytes inside a register may be swapped. It ends at the first NUL: what
+ * stands after it is left over from a longer text that was there before. Trailing spaces go.
+ */
 function decodeText(words: readonly number[], format: ValueFormat): Result<RawValue> {
   const ordered = reorder(words, format.order === 'BADC' || format.order.startsWith('DCBA') ? 'BADC' : 'ABCD')
   const text = ordered.map((word) => String.fromCharCode(word >>> 8, word & 255)).join('')
-  const trimmed = text.replace(/[\0 ]+$/, '')
+  const [whole = ''] = text.split('\0')
+  const trimmed = whole.replace(/ +$/, '')
   const odd = [...trimmed].find((character) => character < ' ' || character > '~')
   if (odd !== undefined) {
     const code = odd.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')

@@ -18,8 +18,15 @@ const wholeRanges: Readonly<Partial<Record<ValueFormat['type'], readonly [bigint
 /**
  * Writes a value as registers. What does not fit the type is refused: nothing is clipped or rounded silently, except
  * that a float takes its nearest representable value.
+ *
+ * @param present the words that stand there now, as they travel: one bit is set into them, so that its word's other
+ * bits stay as they are. Where they are not known, write a mask instead (`maskWriteOfBit`).
  */
-export function encodeValue(raw: RawValue, format: ValueFormat): Result<readonly number[]> {
+export function encodeValue(
+  raw: RawValue,
+  format: ValueFormat,
+  present?: readonly number[],
+): Result<readonly number[]> {
   const misfit = () =>
     refusal(
       'value.kind',
@@ -29,7 +36,7 @@ export function encodeValue(raw: RawValue, format: ValueFormat): Result<readonly
     )
   switch (format.type) {
     case 'bool':
-      return raw.kind === 'bool' ? ok(reorder([raw.value ? 1 << (format.bit ?? 0) : 0], format.order)) : misfit()
+      return raw.kind === 'bool' ? encodeBit(raw.value, format, present) : misfit()
     case 'bits16':
       return raw.kind === 'bits' && raw.value.length === 16
         ? ok(reorder([raw.value.reduce((word, on, bit) => (on ? word | (1 << bit) : word), 0)], format.order))
@@ -69,6 +76,24 @@ function encodeWhole(raw: RawValue, format: ValueFormat, misfit: () => Result<ne
     view.setUint16(2 * (registersOf(format) - 1 - k), Number((bits >> BigInt(16 * k)) & 0xffffn))
   }
   return ok(reorder(wordsOf(view), format.order))
+}
+
+function encodeBit(
+  on: boolean,
+  format: ValueFormat,
+  present: readonly number[] | undefined,
+): Result<readonly number[]> {
+  const [word] = present ? reorder(present, format.order) : []
+  if (present?.length !== 1 || word === undefined) {
+    return refusal(
+      'value.present',
+      'One bit cannot be written without the word that it stands in: the other 15 would be cleared.',
+      present ? `${present.length} words` : 'no word',
+      'the present word, or a mask write (function 22)',
+    )
+  }
+  const mask = 1 << (format.bit ?? 0)
+  return ok(reorder([on ? word | mask : word & ~mask], format.order))
 }
 
 function encodeText(text: string, format: ValueFormat): Result<readonly number[]> {

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { byteOrders, reorder, type ByteOrder } from './byteOrder'
+import { maskWriteOfBit, protocolAddress } from '../modbus'
 import { compareReading } from './compare'
 import type { DataType } from './dataType'
 import { parseDecimal } from './decimal'
@@ -73,6 +74,40 @@ describe('words and values', () => {
     })
   })
 
+  test.each<[string, readonly number[], string]>([
+    ['left over from a longer text', [0x454d, 0x0039, 0x3939, 0x0100], 'EM'],
+    ['spaces and NULs', [0x4120, 0x2000, 0x0000, 0x0000], 'A'],
+    ['nothing', [0x0000, 0x4142], ''],
+    ['no NUL at all', [0x4142, 0x4344], 'ABCD'],
+  ])('a text ends at its first NUL: %s', (_what, words, value) => {
+    expect(decodeValue(words, { type: 'ascii', order: 'ABCD', registers: words.length })).toEqual({
+      ok: true,
+      value: { kind: 'text', value },
+    })
+  })
+
+  test('writing a bit keeps the other bits of its word, and is refused where they are not known', () => {
+    const bit3 = { type: 'bool', order: 'ABCD', bit: 3 } as const
+    const set = { kind: 'bool', value: true } as const
+    expect(encodeValue(set, bit3, [0xf000])).toEqual({ ok: true, value: [0xf008] })
+    expect(encodeValue({ kind: 'bool', value: false }, bit3, [0xffff])).toEqual({ ok: true, value: [0xfff7] })
+    expect(encodeValue(set, { ...bit3, order: 'BADC' }, [0x00f0])).toEqual({ ok: true, value: [0x08f0] })
+    expect(encodeValue(set, bit3)).toMatchObject({ ok: false, refusal: { code: 'value.present' } })
+    expect(encodeValue(set, bit3, [1, 2])).toMatchObject({ ok: false, refusal: { code: 'value.present' } })
+    fc.assert(
+      fc.property(fc.nat(0xffff), fc.nat(15), fc.boolean(), (word, bit, on) => {
+        const written = encodeValue({ kind: 'bool', value: on }, { type: 'bool', order: 'ABCD', bit }, [word])
+        const [after = 0] = written.ok ? written.value : []
+        expect((after ^ word) & ~(1 << bit)).toBe(0)
+        expect(((after >>> bit) & 1) === 1).toBe(on)
+        // V1.1b3, 6.16: the server's own arithmetic of the mask write comes to the same word.
+        const mask = maskWriteOfBit(protocolAddress(0), bit, on)
+        expect((word & mask.andMask) | (mask.orMask & ~mask.andMask & 0xffff)).toBe(after)
+      }),
+    )
+    expect(() => maskWriteOfBit(protocolAddress(0), 16, true)).toThrow(RangeError)
+  })
+
   test.each<[string, readonly number[], DataType, string]>([
     ['a register too few', [1], 'float32', 'value.count'],
     ['a BCD digit above 9', [0x12a4], 'bcd16', 'value.bcd'],
@@ -89,6 +124,9 @@ describe('words and values', () => {
     ['int16', -32_769],
     ['uint32', -1],
     ['bcd16', 10_000],
+    ['bcd16', -1],
+    ['int16', 32_768],
+    ['uint32', 4_294_967_296],
     ['int16', 1.5],
   ])('%s does not take %d', (type, value) =>
     expect(encodeValue({ kind: 'number', value }, { type, order: 'ABCD' }).ok).toBe(false),
@@ -183,5 +221,24 @@ describe('numbers that people type', () => {
     [2_061_582_889, '2061582889'],
     [-1.83e-35, '-1.83 × 10^-35'],
     [NaN, 'not a number'],
+    [-Infinity, '-infinity'],
+    [12_345_678.9, '12345678.9'],
+    [123_456_789_012, '123456789012'],
   ])('%d is shown as %s', (value, text) => expect(formatNumber(value)).toBe(text))
+
+  test.each([
+    [12_345_678.9, 1, '12345678.9'],
+    [12_345_678, 2, '12345678.00'],
+    [98_765_432_109.5, 1, '98765432109.5'],
+    [0.00005, 5, '0.00005'],
+    [0.00002, 1, '0.0'],
+    [-0.00002, 1, '0.0'],
+    [0, 2, '0.00'],
+    [42.37, 0, '42'],
+    // What swapped words make is never shown as 0.
+    [1.7e-38, 1, '1.7 × 10^-38'],
+    [5.8e35, 1, '5.8 × 10^35'],
+  ])('%d keeps the %d decimals of its point: %s', (value, decimals, text) =>
+    expect(formatNumber(value, decimals)).toBe(text),
+  )
 })

@@ -1,12 +1,12 @@
 import { setTimeout as pause } from 'node:timers/promises'
-import { decodeTcpFrame, encodeTcpFrame, hexText, protocolAddress, unitId } from '@calm/core/modbus'
+import { decodeTcpFrame, encodeTcpFrame, hexText, protocolAddress, tcpUnit } from '@calm/core/modbus'
 import { rawServer } from '../fixtures'
 import { Exchange } from './exchange'
 import { explainOutcome } from './outcome'
 
 const ask = { code: 3 as const, address: protocolAddress(0), count: 2 }
 const timing = { connectTimeoutMs: 500, responseTimeoutMs: 150, idleMs: 5_000 }
-const unit = unitId(1)
+const unit = tcpUnit(1)
 const right = [3, 4, 0x3f, 0x80, 0, 0]
 
 /** Parts of the request that arrived, so that an answer can be made to fit or not. */

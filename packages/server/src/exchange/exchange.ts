@@ -7,7 +7,7 @@ import {
   type ModbusRequest,
   type Rejection,
   type TcpRequest,
-  type UnitId,
+  type TcpUnit,
 } from '@calm/core/modbus'
 import type { Outcome } from './outcome'
 
@@ -21,7 +21,7 @@ export interface ExchangeOptions {
 }
 
 interface Waiting {
-  readonly unit: UnitId
+  readonly unit: TcpUnit
   readonly request: ModbusRequest
   readonly signal: AbortSignal | undefined
   readonly settle: (outcome: Outcome) => void
@@ -59,7 +59,7 @@ export class Exchange {
 
   constructor(readonly options: ExchangeOptions) {}
 
-  ask(unit: UnitId, request: ModbusRequest, signal?: AbortSignal): Promise<Outcome> {
+  ask(unit: TcpUnit, request: ModbusRequest, signal?: AbortSignal): Promise<Outcome> {
     return new Promise((settle) => {
       const trace = { sent: '', received: '', milliseconds: 0 }
       if (this.#closed || signal?.aborted) return settle({ kind: 'cancelled', trace })

@@ -1,4 +1,4 @@
-import type { ModbusRequest, UnitId } from '@calm/core/modbus'
+import type { ModbusRequest, TcpUnit } from '@calm/core/modbus'
 import { Exchange, type ExchangeOptions } from './exchange'
 import type { Outcome } from './outcome'
 
@@ -17,7 +17,7 @@ export class ExchangePool {
 
   ask(
     target: { readonly host: string; readonly port: number },
-    unit: UnitId,
+    unit: TcpUnit,
     request: ModbusRequest,
     signal?: AbortSignal,
   ): Promise<Outcome> {
@@ -39,7 +39,7 @@ export class ExchangePool {
   /** Asks once over a connection of its own, with short times: for looking who is there. */
   async askOnce(
     target: { readonly host: string; readonly port: number },
-    unit: UnitId,
+    unit: TcpUnit,
     request: ModbusRequest,
   ): Promise<Outcome> {
     const exchange = new Exchange({ ...target, connectTimeoutMs: 600, responseTimeoutMs: 600, idleMs: 1_000 })

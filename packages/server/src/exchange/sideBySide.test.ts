@@ -11,7 +11,7 @@ import {
   encodeTcpRequest,
   hexText,
   protocolAddress,
-  unitId,
+  tcpUnit,
   type ModbusRequest,
 } from '@calm/core/modbus'
 import { ModbusTCPRequest, server as jsServer } from 'jsmodbus'
@@ -20,7 +20,7 @@ import { rawServer } from '../fixtures'
 import { Exchange } from './exchange'
 
 const at = protocolAddress
-const unit = unitId(1)
+const unit = tcpUnit(1)
 const timing = { connectTimeoutMs: 1000, responseTimeoutMs: 1000, idleMs: 5_000 }
 
 /** Values that their servers hold: register n holds 3n + 1, coil n is on where n is divisible by 3. */
@@ -112,7 +112,7 @@ describe('frames side by side', () => {
     { code: 6, address: at(1), value: 3 },
     { code: 16, address: at(1), values: [10, 258] },
   ])('jsmodbus reads our TCP frame of %j', (request) => {
-    const bytes = encodeTcpRequest({ transaction: 0x0102, unit: unitId(17), request })
+    const bytes = encodeTcpRequest({ transaction: 0x0102, unit: tcpUnit(17), request })
     const theirs = ModbusTCPRequest.fromBuffer(Buffer.from(bytes))
     if (!theirs) throw new Error('not read')
     expect({ id: theirs.id, unit: theirs.unitId, protocol: theirs.protocol, fc: theirs.body.fc }).toEqual({

@@ -1,6 +1,6 @@
 import { Socket } from 'node:net'
 import type { Mode } from '@calm/core/job'
-import { protocolAddress, unitId } from '@calm/core/modbus'
+import { protocolAddress, tcpUnit } from '@calm/core/modbus'
 import { targetOf } from '../live'
 import type { LiveContext } from '../live'
 
@@ -85,7 +85,7 @@ export async function identityOf(
   target: { readonly host: string; readonly port: number },
   unit: number,
 ): Promise<string | undefined> {
-  const outcome = await context.pool.askOnce(target, unitId(unit), { code: 43, category: 'regular', object: 0 })
+  const outcome = await context.pool.askOnce(target, tcpUnit(unit), { code: 43, category: 'regular', object: 0 })
   if (outcome.kind !== 'answered' || outcome.response.kind !== 'identity') return undefined
   return outcome.response.objects.map(({ text }) => text).join(', ')
 }
@@ -107,7 +107,7 @@ export async function unitAt(
   if (identity !== undefined) return identity
   for (const code of [3, 4] as const) {
     const request = { code, address: protocolAddress(0), count: 1 } as const
-    const outcome = await context.pool.askOnce(target, unitId(unit), request)
+    const outcome = await context.pool.askOnce(target, tcpUnit(unit), request)
     if (outcome.kind !== 'answered') continue
     const { response } = outcome
     if (response.kind !== 'exception' || !NOBODY_BEHIND.includes(response.exception)) return ''

@@ -2,9 +2,17 @@ import type { Bench } from '@calm/bench'
 import type { LiveHop, LiveReading } from '@calm/contract'
 import { formatIpv4 } from '@calm/core/address'
 import { deviceOf, handshakeTermsOf, reachedAt, type Handshake, type Job, type Point } from '@calm/core/job'
-import { exceptionMeaning, parseReference, parseUnitId, unitId, type ModbusResponse } from '@calm/core/modbus'
+import {
+  exceptionMeaning,
+  limits,
+  parseReference,
+  parseUnitId,
+  tables,
+  tcpUnit,
+  type ModbusResponse,
+} from '@calm/core/modbus'
 import { readPlanOf, type ReadPlan } from '@calm/core/terms'
-import { decodeValue, formatRaw, registersOf, scaled } from '@calm/core/values'
+import { dataTypes, decodeValue, formatRaw, registersOf, scaled } from '@calm/core/values'
 import { explainOutcome, type ExchangePool } from '../exchange'
 import { targetOf, targetText } from './addressBook'
 
@@ -33,13 +41,19 @@ export function hopPlan(job: Job, handshake: Handshake, point: Point, hop: LiveH
   const reading = parseReference(point.served.register)
   const first = reading.ok ? reading.value[0] : undefined
   if (!first) return { missing: `The register of the tag, "${point.served.register}", cannot be read.` }
-  const unit = parseUnitId(String(device?.unitId ?? 255), 'tcp')
-  const format = { type: point.served.type, order: point.served.order }
+  const unit = parseUnitId(String(device?.unitId ?? limits.directTcpUnit), 'tcp')
+  // A tag whose register names no table is served as a holding register: the point's dialog says so.
+  const table = first.table ?? 'holding-registers'
+  const { type, order } = point.served
+  const format = { type, order, bit: first.bit }
+  if (tables[table].bits === 1 && type !== 'bool') {
+    return { missing: `The tag is served as ${tables[table].one}, one bit; its type says ${dataTypes[type].name}.` }
+  }
   return {
     address: port.address,
     port: port.tcpPort,
-    unit: unit.ok ? unit.value : unitId(255),
-    request: { code: first.table === 'input-registers' ? 4 : 3, address: first.address, count: registersOf(format) },
+    unit: unit.ok ? unit.value : tcpUnit(limits.directTcpUnit),
+    request: { code: tables[table].readBy, address: first.address, count: registersOf(format) },
     format,
     scale: 1,
   }
@@ -99,6 +113,10 @@ function valueOf(response: ModbusResponse, plan: Pick<ReadPlan, 'format' | 'scal
     return { ...none, silence: `It answers exception ${response.exception}, ${name}.`, hint }
   }
   if (response.kind === 'bits') {
+    if (plan.format.type === 'bits16') {
+      const value = response.bits.slice(0, 16)
+      return { ...none, text: formatRaw({ kind: 'bits', value }), silence: '' }
+    }
     const on = response.bits[0] ?? false
     return { ...none, value: on ? 1 : 0, text: on ? 'on' : 'off', silence: '' }
   }

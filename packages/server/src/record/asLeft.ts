@@ -89,8 +89,10 @@ export function asLeftRecord(job: Job, madeAt: number, logHash: string) {
 
 function textOf(job: Job, handshakeId: string, term: TermId, end: 'controller' | 'device'): string {
   const handshake = job.handshakes.find((each) => each.id === handshakeId)
-  const entry = handshake ? handshakeTermsOf(job, handshake)[term]?.[end] : undefined
+  const terms = handshake ? handshakeTermsOf(job, handshake) : {}
+  const entry = terms[term]?.[end]
   if (!entry) return ''
-  const parsed = termDefinition(term).parse(entry)
-  return parsed.ok ? termDefinition(term).format(parsed.value, entry) : entry.text
+  const around = { terms, end }
+  const parsed = termDefinition(term).parse(entry, around)
+  return parsed.ok ? termDefinition(term).format(parsed.value, entry, around) : entry.text
 }

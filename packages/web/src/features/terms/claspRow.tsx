@@ -70,6 +70,7 @@ function TermValue({ place, end, context, terms }: Omit<RowProps, 'startsGroup'>
               id={row.id}
               end={end}
               tag={tag}
+              terms={context.terms}
               entry={reading.state === 'blank' ? undefined : reading.entry}
               fromLineUp={isFromLineUp(row.id, end)}
               onSave={(next) => terms.edit(row.id, end, next)}

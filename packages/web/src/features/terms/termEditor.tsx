@@ -1,5 +1,5 @@
 import { notations, parseReference, type Notation } from '@calm/core/modbus'
-import { termDefinition, type End, type TermEntry, type TermId } from '@calm/core/terms'
+import { termDefinition, type End, type HandshakeTerms, type TermEntry, type TermId } from '@calm/core/terms'
 import { useState } from 'react'
 import { ProblemError } from '../../api'
 import { Choice, Field } from '../../ui'
@@ -9,6 +9,8 @@ interface TermEditorProps {
   readonly id: TermId
   readonly end: End
   readonly tag: string
+  /** All terms of the handshake: what one means may depend on another. */
+  readonly terms: HandshakeTerms
   readonly entry: TermEntry | undefined
   readonly fromLineUp: boolean
   readonly onSave: (next: TermText) => Promise<unknown>
@@ -16,7 +18,7 @@ interface TermEditorProps {
 }
 
 /** Opens where the value stands. What cannot be read stays, with the reason and the likely reading. */
-export function TermEditor({ id, end, tag, entry, fromLineUp, onSave, onClose }: TermEditorProps) {
+export function TermEditor({ id, end, tag, terms, entry, fromLineUp, onSave, onClose }: TermEditorProps) {
   const term = termDefinition(id)
   const [text, setText] = useState(entry?.text ?? '')
   const [notation, setNotation] = useState<Notation | ''>(entry?.notation ?? '')
@@ -28,7 +30,7 @@ export function TermEditor({ id, end, tag, entry, fromLineUp, onSave, onClose }:
   const save = async (value: string) => {
     const next = { text: value.trim(), origin, ...(notation !== '' && { notation }) }
     if (value.trim() !== '') {
-      const reading = term.parse(next)
+      const reading = term.parse(next, { terms, end })
       if (!reading.ok) return setTrouble(reading.refusal)
     }
     try {
