@@ -1,61 +1,79 @@
 import { ipv4FromOctets, octetsOf, type Ipv4 } from './ipv4'
 import { isPrivate } from './special'
-import { contains, type Subnet } from './subnet'
+import { contains, placeIn, type Subnet } from './subnet'
+import { slipsBetween } from './typing'
 
-/**
- * Addresses that were probably meant when one octet was mistyped: the same octets but one, inside one of the
- * networks of the plan. When no network of the plan fits, the same host in a private block whose first octet is one
- * keystroke away: 193.168.20.14 for 192.168.20.14.
- *
- * @returns likeliest first; a wrong digit comes before a wrong whole octet
- * @source common practice, no source: the classic mistyped first octet
- */
-export function likelyIntended(address: Ipv4, networks: readonly Subnet[]): readonly Ipv4[] {
-  const octets = octetsOf(address)
-  const candidates = new Map<Ipv4, number>()
-  const consider = (candidate: Ipv4, changed: number, replacement: number) => {
-    const distance = keystrokes(String(octets[changed]), String(replacement))
-    const known = candidates.get(candidate)
-    if (known === undefined || distance < known) candidates.set(candidate, distance)
-  }
-  for (const network of networks) {
-    if (contains(network, address)) continue
-    const base = octetsOf(network.base)
-    for (let k = 0; k < 4; k += 1) {
-      const changed = withOctet(octets, k, base[k] ?? 0)
-      if (changed !== address && contains(network, changed)) consider(changed, k, base[k] ?? 0)
-    }
-  }
-  if (candidates.size === 0) {
-    for (const first of [10, 172, 192]) {
-      const changed = withOctet(octets, 0, first)
-      if (isPrivate(changed) && keystrokes(String(octets[0]), String(first)) <= 1) consider(changed, 0, first)
-    }
-    const second = withOctet(octets, 1, 168)
-    if (octets[0] === 192 && keystrokes(String(octets[1]), '168') <= 1) consider(second, 1, 168)
-  }
-  return [...candidates].sort((a, b) => a[1] - b[1]).map(([candidate]) => candidate)
+type Octets = readonly [number, number, number, number]
+
+interface Candidate {
+  readonly address: Ipv4
+  /** Slips of typing between the octet as it stands and as it was probably meant. */
+  readonly slips: number
+  readonly apart: number
 }
 
-function withOctet(octets: readonly [number, number, number, number], index: number, value: number): Ipv4 {
+/**
+ * Addresses that were probably meant when one octet was mistyped: the same octets but one, and a host of one of the
+ * networks of the plan. Any of the four octets may be the wrong one. When no network of the plan fits, the same host in
+ * a private block that is one slip away: 193.168.20.14 for 192.168.20.14, 127.16.4.20 for 172.16.4.20.
+ *
+ * @param isFree whether a candidate may be given away at all; only such are returned
+ * @returns likeliest first: nearest by typing, then by number
+ * @source common practice, no source: the classic mistyped first octet
+ */
+export function likelyIntended(
+  address: Ipv4,
+  networks: readonly Subnet[],
+  isFree: (candidate: Ipv4) => boolean = () => true,
+): readonly Ipv4[] {
+  const octets = octetsOf(address)
+  const inPlan = networks
+    .filter((network) => !contains(network, address))
+    .flatMap((network) => withOneOctetOf(network, octets))
+  const found = (inPlan.length > 0 ? inPlan : inPrivateBlocks(octets)).filter((each) => isFree(each.address))
+  const sorted = found.sort((a, b) => a.slips - b.slips || a.apart - b.apart || a.address - b.address)
+  return [...new Set(sorted.map((each) => each.address))]
+}
+
+/** Hosts of a network that differ in one octet: by one slip, or by anything where the network fixes that octet. */
+function withOneOctetOf(network: Subnet, octets: Octets): readonly Candidate[] {
+  return [0, 1, 2, 3].flatMap((k) => {
+    const inside = everyOctet.filter((value) => contains(network, withOctet(octets, k, value)))
+    return inside
+      .filter((value) => placeIn(network, withOctet(octets, k, value)) === 'host')
+      .map((value) => candidate(octets, k, value))
+      .filter(({ slips }) => inside.length === 1 || slips === 1)
+  })
+}
+
+/** Without a network nothing is known of its hosts; .0 and .255 are mostly none. */
+function inPrivateBlocks(octets: Octets): readonly Candidate[] {
+  if (octets[3] === 0 || octets[3] === 255) return []
+  const first = [10, 172, 192]
+    .map((value) => ({ value, ...candidate(octets, 0, value) }))
+    .filter(({ value, slips }) => slips === 1 || otherDigits(String(octets[0]), String(value)) === 1)
+  const blocks = octets[0] === 192 ? [168] : octets[0] === 172 ? everyOctet.slice(16, 32) : []
+  const second = blocks.map((value) => candidate(octets, 1, value)).filter(({ slips }) => slips === 1)
+  return [...first, ...second].filter(({ address, slips }) => slips > 0 && isPrivate(address))
+}
+
+/** One digit that is plainly another one (172 for 192) counts too, after the slips. */
+const otherDigits = (a: string, b: string): number =>
+  a.length === b.length ? [...a].filter((digit, k) => digit !== b[k]).length : Infinity
+
+const everyOctet: readonly number[] = Array.from({ length: 256 }, (_, value) => value)
+
+function withOctet(octets: Octets, index: number, value: number): Ipv4 {
   const changed: [number, number, number, number] = [...octets]
   changed[index] = value
   return ipv4FromOctets(changed)
 }
 
-/** Fewest single keystrokes (insert, leave out, replace, swap neighbours) between two texts. */
-function keystrokes(a: string, b: string): number {
-  const rows: number[][] = [Array.from({ length: b.length + 1 }, (_, j) => j)]
-  const at = (i: number, j: number) => rows[i]?.[j] ?? Infinity
-  for (let i = 1; i <= a.length; i += 1) {
-    const row = [i]
-    rows.push(row)
-    for (let j = 1; j <= b.length; j += 1) {
-      const same = a[i - 1] === b[j - 1] ? 0 : 1
-      let best = Math.min(at(i - 1, j) + 1, (row[j - 1] ?? Infinity) + 1, at(i - 1, j - 1) + same)
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) best = Math.min(best, at(i - 2, j - 2) + 1)
-      row[j] = best
-    }
+function candidate(octets: Octets, index: number, value: number): Candidate {
+  const before = octets[index] ?? 0
+  return {
+    address: withOctet(octets, index, value),
+    slips: slipsBetween(String(before), String(value)),
+    apart: Math.abs(before - value),
   }
-  return at(a.length, b.length)
 }

@@ -17,6 +17,9 @@ describe('reading an IPv4 address', () => {
   // Offers: what a keypad or a copied line most likely meant. Common practice, no source.
   test.each([
     ['10.20.40.256', 'ipv4.octet-too-large', undefined],
+    ['10.20.4000.22', 'ipv4.octet-too-large', undefined],
+    ['10.20.0040.22', 'ipv4.octet-digits', '10.20.40.22'],
+    ['0010.0020.0040.0022', 'ipv4.octet-digits', '10.20.40.22'],
     ['010.020.040.022', 'ipv4.leading-zero', '10.20.40.22'],
     ['010.20.40.4', 'ipv4.leading-zero', '10.20.40.4'],
     ['10.20.40.4/33', 'ipv4.attached', '10.20.40.4'],

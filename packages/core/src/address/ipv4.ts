@@ -76,9 +76,19 @@ export function parseIpv4(text: string): Result<Ipv4> {
       offerParts(parts.filter((part) => part !== '')),
     )
   }
-  const tooLarge = parts.findIndex((part) => part.length > 3 || Number(part) > 255)
+  const tooLarge = parts.findIndex((part) => Number(part) > 255)
   if (tooLarge >= 0) {
     return refusal('ipv4.octet-too-large', `Number ${tooLarge + 1} is ${parts[tooLarge]}, above 255.`, typed, EXPECTED)
+  }
+  const tooLong = parts.findIndex((part) => part.length > 3)
+  if (tooLong >= 0) {
+    return refusal(
+      'ipv4.octet-digits',
+      `Number ${tooLong + 1} is written with ${parts[tooLong]?.length} digits, ${parts[tooLong]}; at most three are used.`,
+      typed,
+      EXPECTED,
+      offerParts(parts),
+    )
   }
   if (parts.some((part) => part.length > 1 && part.startsWith('0'))) {
     return refusal(

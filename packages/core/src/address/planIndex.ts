@@ -2,8 +2,8 @@ import { groupedBy } from '../units'
 import { freeAddressNear, type Taken } from './free'
 import { ipv4FromBits, type Ipv4 } from './ipv4'
 import type { Plan, PlannedNetwork, PlannedPort } from './plan'
-import { blockOf, contains, hostsOf } from './subnet'
-import { rangesOverlap } from './range'
+import { inRange, rangesOverlap } from './range'
+import { blockOf, contains, hostsOf, placeIn } from './subnet'
 
 /** The plan with what rules look up many times: who holds an address, what is taken in a network. */
 export interface PlanIndex {
@@ -15,6 +15,8 @@ export interface PlanIndex {
   /** A free address of the network near another one; `undefined` when all are taken. */
   readonly propose: (network: PlannedNetwork, near?: Ipv4) => Ipv4 | undefined
   readonly taken: (network: PlannedNetwork) => Taken
+  /** Nobody's address, and a host that may be given away in every network of the plan that holds it. */
+  readonly isFree: (address: Ipv4) => boolean
 }
 
 export function indexPlan(plan: Plan): PlanIndex {
@@ -54,5 +56,17 @@ export function indexPlan(plan: Plan): PlanIndex {
     propose: (network, near) =>
       freeAddressNear(network.subnet, taken(network), near ?? ipv4FromBits(hostsOf(network.subnet).first)),
     taken,
+    isFree: (address) =>
+      !everyAddress.has(address) &&
+      plan.networks
+        .filter((network) => contains(network.subnet, address))
+        .every((network) => {
+          const held = taken(network)
+          return (
+            placeIn(network.subnet, address) === 'host' &&
+            !held.addresses.has(address) &&
+            !held.ranges.some((range) => inRange(range, address))
+          )
+        }),
   }
 }

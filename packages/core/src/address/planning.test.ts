@@ -9,6 +9,7 @@ import { prefixLength } from './prefix'
 import { formatRanges, inRange, joinRanges, parseRange, parseRanges } from './range'
 import { whoCanTalk } from './reach'
 import { hostsOf, parseSubnet, type Subnet } from './subnet'
+import { slipsBetween } from './typing'
 
 const subnet = (text: string): Subnet => {
   const read = parseSubnet(text)
@@ -66,6 +67,35 @@ describe('findings of a plan', () => {
     ['another mask', port('X', '10.20.40.22', { prefix: prefixLength(25) }), 'address.mask-differs'],
   ])('%s', (_what, made, rule) => {
     expect(found(plan([made]))).toContain(`X: ${rule}`)
+  })
+
+  test('a lease brings its gateway with it', () => {
+    // RFC 2132 3.5: the router option of the lease.
+    expect(found(plan([port('X', '10.20.40.22', { gateway: undefined, leased: true })]))).toEqual([])
+  })
+
+  test('a taken, kept or leased address is never the one that was meant', () => {
+    const fixOf = (wrong: PlannedPort, more: readonly PlannedPort[] = []) =>
+      checkPlan(plan([...more, wrong]))
+        .find((finding) => finding.subject.id === 'X')
+        ?.fixes.map((fix) => fix.label)
+    const none = { gateway: undefined }
+    expect(fixOf(port('X', '11.20.40.22', none))?.[0]).toBe('Move X to 10.20.40.22')
+    for (const [last, more] of [
+      [22, [port('PD', '10.20.40.22')]],
+      [1, []],
+      [5, []],
+      [157, []],
+      [0, []],
+      [255, []],
+    ] as const) {
+      expect(fixOf(port('X', `11.20.40.${last}`, none), more)).not.toContain(`Move X to 10.20.40.${last}`)
+    }
+    expect(checkPlan(plan([port('X', '127.20.40.22', none)]))[0]).toMatchObject({ rule: 'address.special-block' })
+    const edge = { ...process, subnet: subnet('172.16.4.0/24'), gateway: undefined, dhcp: [], reserved: [] }
+    const [loop] = checkPlan(plan([port('X', '127.16.4.20', none)], { networks: [edge] }))
+    expect(loop).toMatchObject({ rule: 'address.special-block', expected: 'a private address, probably 172.16.4.20' })
+    expect(loop?.fixes[0]?.label).toBe('Move X to 172.16.4.20')
   })
 
   test('two devices at one address, each with the other named and a free address offered', () => {
@@ -213,12 +243,96 @@ describe('what was probably meant', () => {
   test.each([
     ['193.168.20.14', [], '192.168.20.14'],
     ['192.186.1.5', [], '192.168.1.5'],
+    ['127.16.4.20', [], '172.16.4.20'],
+    ['172.168.1.5', [], '172.18.1.5'],
+    ['10.20.40.200', ['10.20.40.0/26'], '10.20.40.20'],
+    ['10.20.140.22', ['10.20.32.0/20'], '10.20.40.22'],
     ['11.20.40.22', ['10.20.40.0/24'], '10.20.40.22'],
+    ['85.20.40.22', ['10.20.40.0/24'], '10.20.40.22'],
+    // A host of its network: never its first or last address.
+    ['11.20.40.0', ['10.20.40.0/24'], 'none'],
+    ['11.20.40.255', ['10.20.40.0/24'], 'none'],
+    ['193.168.20.255', [], 'none'],
     ['10.20.4.22', ['10.20.40.0/24'], '10.20.40.22'],
   ])('%s in %j: %s', (text, networks, expected) => {
     const [likely] = likelyIntended(ipv4(text), networks.map(subnet))
     expect(likely === undefined ? 'none' : formatIpv4(likely)).toBe(expected)
   })
+  test('nearest by typing first, then by number', () => {
+    // Each of these is one digit put into 4: 34 is 30 away, 40 to 47 are 36 to 43 away.
+    const found = likelyIntended(ipv4('10.20.4.22'), [subnet('10.20.32.0/20')]).map(formatIpv4)
+    expect(found).toEqual([34, 40, 41, 42, 43, 44, 45, 46, 47].map((k) => `10.20.${k}.22`))
+    // 127 exchanged is nearer than any other first octet of a private block.
+    expect(likelyIntended(ipv4('127.16.4.20'), []).map(formatIpv4)).toEqual(['172.16.4.20'])
+    expect(likelyIntended(ipv4('172.168.1.5'), []).map(formatIpv4)).toEqual(['172.18.1.5', '172.16.1.5', '192.168.1.5'])
+  })
+
+  // The four slips of typing (Damerau 1964) and the keys beside each other.
+  test.each([
+    ['127', '172', 1],
+    ['19', '193', 1],
+    ['1922', '192', 1],
+    ['193', '192', 1],
+    ['10', '11', 1],
+    ['7', '9', 2],
+    ['85', '10', 4],
+    ['192', '192', 0],
+  ])('%s for %s: %d slips', (a, b, slips) => expect(slipsBetween(a, b)).toBe(slips))
+
+  test('what is offered is free, a host, and makes no new finding', () => {
+    const networks = [
+      process,
+      {
+        ...process,
+        id: 'n2',
+        name: 'edge',
+        subnet: subnet('10.20.41.0/26'),
+        gateway: ipv4('10.20.41.1'),
+        dhcp: ranges('10.20.41.20-30'),
+        reserved: [],
+      },
+    ]
+    const octet = fc.integer({ min: 0, max: 255 })
+    const near = fc.tuple(
+      fc.constantFrom(
+        '10.20.40',
+        '10.20.41',
+        '11.20.40',
+        '10.2.40',
+        '10.20.4',
+        '127.20.40',
+        '172.20.40',
+        '10.21.41',
+        '93.20.40',
+      ),
+      octet,
+    )
+    let offered = 0
+    fc.assert(
+      fc.property(
+        near,
+        fc.uniqueArray(octet, { maxLength: 40 }),
+        fc.constantFrom('n1', 'n2', undefined),
+        ([base, last], taken, networkId) => {
+          const others = taken.map((k) => port(`D${k}`, `10.20.40.${k}`))
+          const wrong = port('X', `${base}.${last}`, { networkId, gateway: undefined })
+          const before = checkPlan(plan([...others, wrong], { networks })).filter((each) => each.subject.id === 'X')
+          for (const finding of before) {
+            const [fix] = finding.fixes
+            if (!/public|special|outside/.test(finding.rule) || !fix) continue
+            const to = fix.edits[0]?.value ?? ''
+            const after = checkPlan(plan([...others, { ...wrong, address: ipv4(String(to)) }], { networks }))
+            const left = after.filter((each) => each.subject.id === 'X').map((each) => each.rule)
+            expect(left.filter((rule) => rule !== 'address.gateway-missing')).toEqual([])
+            offered += 1
+          }
+        },
+      ),
+      { numRuns: 600, seed: 9 },
+    )
+    expect(offered).toBeGreaterThan(100)
+  })
+
   test('a far address has no likely meaning', () =>
     expect(likelyIntended(ipv4('85.1.2.3'), [process.subnet])).toEqual([]))
 })

@@ -6,7 +6,8 @@ export const gatewayMissing: PortRule = {
   title: 'No gateway entered',
   severity: 'worth-knowing',
   summary: 'The network has a gateway, the port has none: it answers inside its subnet only.',
-  appliesTo: ({ network }) => network?.gateway !== undefined,
+  // A lease brings the gateway with it: the server's list says it, not the device.
+  appliesTo: ({ network, port }) => network?.gateway !== undefined && port.leased !== true,
   check: ({ port }) => port.gateway !== undefined,
   found: () => 'none',
   expected: ({ network }) => (network?.gateway === undefined ? 'none' : formatIpv4(network.gateway)),
@@ -21,5 +22,6 @@ export const gatewayMissing: PortRule = {
             edits: [setPort(port, 'gateway', formatIpv4(network.gateway))],
           },
         ],
-  source: 'common practice, no source; two schools: leave it empty, or fill the planned router in now',
+  source:
+    'RFC 2132 3.5 (a lease names the router); common practice, no source; two schools: leave it empty, or fill the planned router in now',
 }

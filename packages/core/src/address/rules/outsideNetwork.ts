@@ -1,8 +1,7 @@
-import { likelyIntended } from '../intended'
 import { formatIpv4 } from '../ipv4'
 import { isPublic, specialBlockOf } from '../special'
 import { contains, formatSubnet } from '../subnet'
-import { moveTo, moveToFree, type PortRule } from './subject'
+import { moveTo, moveToFree, probablyMeant, type PortRule } from './subject'
 
 export const outsideNetwork: PortRule = {
   id: 'address.outside-network',
@@ -18,10 +17,10 @@ export const outsideNetwork: PortRule = {
   why: ({ port, network }) =>
     `${port.tag} is planned for ${network?.name ?? 'its network'}. From there it could be reached only through a router.`,
   fixes: (subject) => {
-    const { port, network, address, index } = subject
+    const { port, network } = subject
     if (!network || port.proven) return []
-    const meant = likelyIntended(address, [network.subnet]).filter((candidate) => index.holders(candidate).length === 0)
-    return [...meant.slice(0, 1).map((candidate) => moveTo(port, candidate)), ...moveToFree(subject)]
+    const meant = probablyMeant(subject).slice(0, 1)
+    return [...meant.map((candidate) => moveTo(port, candidate)), ...moveToFree(subject)]
   },
   source: 'RFC 1122 3.3.1.1',
 }
