@@ -68,10 +68,9 @@ const latin1 = (text: string): readonly number[] =>
 
 /**
  * An exception answer: function code with the top bit set, then the code. @source V1.1b3, clause 7
- * @throws RangeError for a function code above 127, or an exception code that is no byte or 0
+ * @throws RangeError for a function code that is no byte, or an exception code that is no byte or 0
  */
 export function encodeException(functionCode: number, exception: number): Uint8Array {
-  if (byte(functionCode) > 0x7f) throw new RangeError(`Not a function code of a request: ${functionCode}`)
   if (byte(exception) === 0) throw new RangeError('Exception code 0 says nothing')
-  return Uint8Array.of(functionCode | 0x80, exception)
+  return Uint8Array.of(byte(functionCode) | 0x80, exception)
 }

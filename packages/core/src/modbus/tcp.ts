@@ -93,6 +93,11 @@ export type TcpChunk = { readonly frame: Uint8Array } | { readonly broken: Rejec
 export class TcpFramer {
   #rest = new Uint8Array(0)
 
+  /** Bytes of a frame that is not whole yet. */
+  get pendingCount(): number {
+    return this.#rest.length
+  }
+
   push(bytes: Uint8Array): readonly TcpChunk[] {
     const chunks: TcpChunk[] = []
     const all = new Uint8Array(this.#rest.length + bytes.length)

@@ -9,7 +9,9 @@ import {
   type TcpRequest,
   type TcpUnit,
 } from '@calm/core/modbus'
+import { AwakeTimer } from './awakeTimer'
 import type { Outcome } from './outcome'
+import { TransactionNumbers } from './transactionNumbers'
 
 export interface ExchangeOptions {
   readonly host: string
@@ -31,8 +33,9 @@ interface InFlight {
   readonly sent: TcpRequest
   readonly bytes: string
   readonly start: number
-  readonly timer: NodeJS.Timeout
+  readonly timer: AwakeTimer
   readonly settle: (outcome: Outcome) => void
+  readonly forget: () => void
   /** What arrived meanwhile and was not the answer; told when no answer comes. */
   foreign: Rejection | undefined
 }
@@ -42,22 +45,31 @@ const QUEUE_LIMIT = 64
 
 /**
  * One Modbus TCP connection with a queue: one request after the other. An answer that comes after its time is known
- * by its transaction number and dropped; an answer from another unit, or with another form, is a rejection. Nothing
- * of the kind ever becomes a value.
+ * by its transaction number and dropped; an answer from another unit, or with another form, is a rejection. What
+ * arrived before a request was sent cannot be its answer: it is read, dropped and counted first. Nothing of the kind
+ * ever becomes a value.
  */
 export class Exchange {
   readonly #queue: Waiting[] = []
   #socket: Socket | undefined
   #framer = new TcpFramer()
   #inFlight: InFlight | undefined
-  #transaction = 0
+  readonly #transactions: TransactionNumbers
   #connecting = false
+  #sending: NodeJS.Immediate | undefined
+  /** A frame that had begun to arrive before the request was sent. */
+  #staleFrame = false
   #idle: NodeJS.Timeout | undefined
   #closed = false
-  /** Answers that came too late or belonged to nobody. */
+  /** Answers that came too late, too early, or belonged to nobody. */
   droppedCount = 0
 
-  constructor(readonly options: ExchangeOptions) {}
+  constructor(
+    readonly options: ExchangeOptions,
+    random?: (end: number) => number,
+  ) {
+    this.#transactions = new TransactionNumbers(random)
+  }
 
   ask(unit: TcpUnit, request: ModbusRequest, signal?: AbortSignal): Promise<Outcome> {
     return new Promise((settle) => {
@@ -75,6 +87,7 @@ export class Exchange {
   close(): void {
     this.#closed = true
     clearTimeout(this.#idle)
+    clearImmediate(this.#sending)
     const trace = { sent: '', received: '', milliseconds: 0 }
     for (const waiting of this.#queue.splice(0)) waiting.settle({ kind: 'cancelled', trace })
     this.#finish({ kind: 'cancelled', trace })
@@ -93,17 +106,36 @@ export class Exchange {
       return this.#next()
     }
     if (!this.#socket) return this.#connect()
-    this.#queue.shift()
-    this.#send(this.#socket, waiting)
+    this.#sendSoon()
   }
 
-  #send(socket: Socket, { unit, request, settle }: Waiting): void {
-    this.#transaction = (this.#transaction % 0xffff) + 1
-    const sent: TcpRequest = { transaction: this.#transaction, unit, request }
+  /**
+   * Sends after the chunk at hand is finished and the socket was read once more: what is there by then came before
+   * the question and belongs to nobody.
+   */
+  #sendSoon(): void {
+    if (this.#sending) return
+    this.#sending = setImmediate(() => {
+      this.#sending = setImmediate(() => {
+        this.#sending = undefined
+        const waiting = this.#socket && !this.#inFlight ? this.#queue[0] : undefined
+        if (!this.#socket || !waiting || waiting.signal?.aborted) return this.#next()
+        this.#queue.shift()
+        this.#send(this.#socket, waiting)
+      })
+    })
+  }
+
+  #send(socket: Socket, { unit, request, signal, settle }: Waiting): void {
+    const sent: TcpRequest = { transaction: this.#transactions.next(), unit, request }
     const bytes = encodeTcpRequest(sent)
-    const { responseTimeoutMs } = this.options
-    const timer = setTimeout(() => this.#runOut(), responseTimeoutMs)
-    this.#inFlight = { sent, bytes: hexText(bytes), start: performance.now(), timer, settle, foreign: undefined }
+    const timer = new AwakeTimer(this.options.responseTimeoutMs, () => this.#runOut())
+    const cancel = () => this.#finish({ kind: 'cancelled', trace: this.#trace('') })
+    signal?.addEventListener('abort', cancel, { once: true })
+    const forget = () => signal?.removeEventListener('abort', cancel)
+    this.#staleFrame = this.#framer.pendingCount > 0
+    const start = performance.now()
+    this.#inFlight = { sent, bytes: hexText(bytes), start, timer, settle, forget, foreign: undefined }
     socket.write(bytes)
   }
 
@@ -117,9 +149,15 @@ export class Exchange {
   #receive(bytes: Uint8Array): void {
     for (const chunk of this.#framer.push(bytes)) {
       if ('broken' in chunk) {
-        this.#finish({ kind: 'rejected', rejection: chunk.broken, trace: this.#trace(chunk.bytes) })
+        const trace = this.#trace(chunk.bytes)
         this.#drop()
+        this.#finish({ kind: 'rejected', rejection: chunk.broken, trace })
         return
+      }
+      if (this.#staleFrame) {
+        this.#staleFrame = false
+        this.droppedCount += 1
+        continue
       }
       this.#judge(chunk.frame)
     }
@@ -154,7 +192,8 @@ export class Exchange {
   #finish(outcome: Outcome): void {
     const inFlight = this.#inFlight
     if (!inFlight) return
-    clearTimeout(inFlight.timer)
+    inFlight.timer.stop()
+    inFlight.forget()
     this.#inFlight = undefined
     inFlight.settle(outcome)
     this.#next()
@@ -165,6 +204,7 @@ export class Exchange {
     const socket = new Socket()
     this.#connecting = true
     this.#framer = new TcpFramer()
+    this.#staleFrame = false
     socket.setNoDelay(true)
     const start = performance.now()
     const fail = (reason: string) => {
@@ -174,14 +214,14 @@ export class Exchange {
       this.#queue.shift()?.settle({ kind: 'no-connection', reason, trace })
       this.#next()
     }
-    const timer = setTimeout(() => fail(`nothing answered within ${connectTimeoutMs} ms.`), connectTimeoutMs)
+    const timer = new AwakeTimer(connectTimeoutMs, () => fail(`nothing answered within ${connectTimeoutMs} ms.`))
     socket.once('error', (error: NodeJS.ErrnoException) => {
       if (!this.#connecting || this.#socket === socket) return
-      clearTimeout(timer)
+      timer.stop()
       fail(connectionReason(error))
     })
     socket.once('connect', () => {
-      clearTimeout(timer)
+      timer.stop()
       if (this.#closed) return void socket.destroy()
       this.#connecting = false
       this.#socket = socket
@@ -195,6 +235,7 @@ export class Exchange {
 
   #lost(): void {
     this.#socket = undefined
+    this.#staleFrame = false
     this.#finish({
       kind: 'closed',
       reason: 'The device closed the connection without an answer.',
@@ -205,6 +246,7 @@ export class Exchange {
   #drop(): void {
     this.#socket?.destroy()
     this.#socket = undefined
+    this.#staleFrame = false
     this.#next()
   }
 
