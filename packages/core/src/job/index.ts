@@ -5,7 +5,6 @@ export { basisOf, handshakeLadderOf, type LadderOf } from './handshakeLadder'
 export { deviceOf, fromLineUp, handshakeTermsOf, isFromLineUp, reachedAt, termContextOf } from './handshakeTerms'
 export { lineMedia, requestKinds, schools, type SchoolFacts } from './media'
 export type * from './model'
-export { readinessOf, type Readiness, type RungReadiness } from './readiness'
 export {
   requestState,
   requestStateWords,

@@ -6,7 +6,6 @@ import { basisOf, handshakeLadderOf } from './handshakeLadder'
 import { handshakeTermsOf, reachedAt } from './handshakeTerms'
 import type { Device, Handshake, Port } from './model'
 import { proposeAddress } from '../lineUp'
-import { readinessOf } from './readiness'
 
 const port = (address: string, more: Partial<Port> = {}) => samplePort(address, { gateway: null, ...more })
 const device = (tag: string, more: Partial<Device> = {}) => sampleDevice(tag, null, { ports: [], ...more })
@@ -89,22 +88,5 @@ describe('a job', () => {
       proposeAddress({ ...job, networks: [{ ...network, cidr: '10.20.40.10/32' }] }, 'process', 'meter', []),
     ).toBeUndefined()
     expect(proposeAddress(job, 'unknown', 'meter', [])).toBeUndefined()
-  })
-
-  test('a forced value keeps hand-over shut until it is released', () => {
-    const value = {
-      id: 'f',
-      where: 'PD-101 speed',
-      value: '20 %',
-      who: 'R. Osei',
-      at: 1,
-      releasedBy: null,
-      releasedAt: null,
-      version: 1,
-    }
-    expect(readinessOf({ ...job, forced: [value] })).toMatchObject({ forcedCount: 1 })
-    expect(readinessOf({ ...job, forced: [value] }).blocks[0]).toBe('1 value is forced. Release first.')
-    expect(readinessOf({ ...job, forced: [{ ...value, releasedBy: 'R. Osei', releasedAt: 2 }] }).forcedCount).toBe(0)
-    expect(readinessOf({ ...job, handshakes: [] }).blocks).toEqual(['There is no handshake yet.'])
   })
 })

@@ -1,4 +1,14 @@
-export { changesSince, howWords, type Basis, type Change, type Decision, type Evidence, type How } from './evidence'
+export {
+  BASIS_KEEPS,
+  changesSince,
+  howWords,
+  laterFacts,
+  type Basis,
+  type Change,
+  type Decision,
+  type Evidence,
+  type How,
+} from './evidence'
 export {
   changeText,
   ladderOf,

@@ -1,5 +1,5 @@
 import { instant } from '../units'
-import type { Decision, Evidence } from './evidence'
+import { BASIS_KEEPS, type Decision, type Evidence } from './evidence'
 import { ladderOf, type LadderFacts } from './ladder'
 import { rungs, type Rung } from './rungs'
 
@@ -75,6 +75,55 @@ describe('the ladder', () => {
       state: 'in-hand',
       changes: [{ fact: 'scale.device', then: '', now: '0.1' }],
     })
+  })
+
+  test('a register counted another way makes the reading stale; older evidence did not keep how it was counted', () => {
+    const now = { ...basis, [BASIS_KEEPS]: 'notation served', 'notation.device': 'counts from 1' }
+    const kept = evidence('reading', 1, { basis: { ...now, 'notation.device': 'counts from 0' } })
+    expect(rung(facts({ evidence: [kept], basis: now }), 'reading')).toMatchObject({
+      state: 'in-hand',
+      changes: [{ fact: 'notation.device', then: 'counts from 0', now: 'counts from 1' }],
+    })
+    expect(rung(facts({ evidence: [evidence('reading', 1)], basis: now }), 'reading').state).toBe('proven')
+    const served = { ...now, served: 'float32 ABCD' }
+    const other = evidence('reading', 1, { basis: { ...served, served: 'float32 CDAB' } })
+    expect(rung(facts({ evidence: [other], basis: served }), 'reading').state).toBe('in-hand')
+  })
+
+  test.each<[Rung, readonly string[]]>([
+    ['reached', ['address.device', 'port.device', 'unit-id.device']],
+    ['survives', ['address.device', 'port.device', 'unit-id.device']],
+    [
+      'reading',
+      [
+        'address.controller',
+        'address.device',
+        'port.device',
+        'port.controller',
+        'unit-id.device',
+        'unit-id.controller',
+        'count.device',
+        'word-order.controller',
+        'scale.device',
+        'point',
+      ],
+    ],
+  ])('evidence of %s rests on every one of its facts', (name, rested) => {
+    for (const fact of rested) {
+      const changed = facts({ evidence: [evidence(name, 1)], basis: { ...basis, [fact]: 'another' } })
+      expect([fact, rung(changed, name).state]).toEqual([fact, 'in-hand'])
+    }
+  })
+
+  test('of two at the same time the later entry counts', () => {
+    const both = [evidence('reached', 5), evidence('reached', 5, { verdict: 'at-odds', value: 'Nothing answered' })]
+    expect(rung(facts({ evidence: both }), 'reached').state).toBe('at-odds')
+    expect(rung(facts({ evidence: [...both].reverse() }), 'reached').state).toBe('proven')
+    // A decision does not stand against evidence of a later moment, but does against that of the same.
+    expect(
+      rung(facts({ evidence: [evidence('writing', 5)], decisions: [decision('writing', 5, 'parked')] }), 'writing')
+        .state,
+    ).toBe('parked')
   })
 
   test('parked and does-not-apply by a decision with its reason; newer evidence takes over; taken back it is as before', () => {

@@ -14,7 +14,9 @@ export interface RungFacts {
 }
 
 const CONNECTION = ['address.device', 'port.device', 'unit-id.device']
-const EVERY_TERM = termCatalogue.flatMap(({ id }) => [`${id}.controller`, `${id}.device`])
+/** A number counted another way is another register. */
+const NOTATIONS = ['notation.controller', 'notation.device']
+const EVERY_TERM = [...termCatalogue.flatMap(({ id }) => [`${id}.controller`, `${id}.device`]), ...NOTATIONS]
 
 export const rungs: readonly RungFacts[] = [
   {
@@ -40,7 +42,7 @@ export const rungs: readonly RungFacts[] = [
     id: 'reading',
     name: 'Reading',
     proof: 'The value arrives in the controller and is right, against a reference and a tolerance.',
-    restsOn: [...EVERY_TERM, 'point'],
+    restsOn: [...EVERY_TERM, 'point', 'served'],
   },
   {
     id: 'writing',

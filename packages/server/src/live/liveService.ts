@@ -1,7 +1,7 @@
 import { setTimeout } from 'node:timers/promises'
 import { LIVE_INTERVAL_MS, type LiveHop, type LiveReading } from '@calm/contract'
 import type { CurrentJobs } from './jobs'
-import { hopPlan, readHop, type LiveContext } from './readHop'
+import { hopPlan, planText, readHop, type LiveContext } from './readHop'
 
 type Listener = (reading: LiveReading) => void
 
@@ -15,6 +15,8 @@ export interface KeptReading {
   readonly handshakeId: string
   readonly pointId: string
   readonly reading: LiveReading
+  /** What was asked, as a text that can be compared with the plan of later. */
+  readonly asked: string
 }
 
 /** How many readings are kept for evidence: at two hops twice a second, some twenty minutes. */
@@ -83,7 +85,7 @@ export class LiveService {
     if (watch.stop.signal.aborted) return
     this.#sequence += 1
     const reading: LiveReading = { ...outcome, sequence: this.#sequence }
-    this.#kept.set(reading.sequence, { handshakeId, pointId: point.id, reading })
+    this.#kept.set(reading.sequence, { handshakeId, pointId: point.id, reading, asked: planText(plan) })
     if (this.#kept.size > KEPT) this.#kept.delete(this.#kept.keys().next().value ?? 0)
     for (const listener of watch.listeners) listener(reading)
   }

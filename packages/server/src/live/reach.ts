@@ -3,17 +3,22 @@ import type { Handshake, Job } from '@calm/core/job'
 import { exceptionMeaning, identificationNames } from '@calm/core/modbus'
 import { explainOutcome } from '../exchange'
 import { targetOf, targetText } from './addressBook'
-import { hopPlan, type LiveContext } from './readHop'
+import { hopPlan, planText, type HopPlan, type LiveContext } from './readHop'
+
+function reachPlan(job: Job, handshake: Handshake): HopPlan {
+  const point = handshake.points[0]
+  return point ? hopPlan(job, handshake, point, 'device') : { missing: 'The handshake has no point yet.' }
+}
+
+/** What is asked when a device is reached, as a text to compare. */
+export const reachPlanText = (job: Job, handshake: Handshake): string => planText(reachPlan(job, handshake))
 
 /**
  * Reaches a device step by step: the connection, the unit, its identity. An exception is an answer: the device is
  * there. The identity is asked for but not needed; many devices do not offer it.
  */
 export async function reachDevice(context: LiveContext, job: Job, handshake: Handshake): Promise<ReachReport> {
-  const point = handshake.points[0]
-  const plan = point
-    ? hopPlan(job, handshake, point, 'device')
-    : ({ missing: 'The handshake has no point yet.' } as const)
+  const plan = reachPlan(job, handshake)
   const base = { mode: job.mode, at: context.clock(), identity: [], asked: '', servedAt: '' }
   if (plan.missing !== undefined)
     return { ...base, reached: false, steps: [{ step: 'Plan', ok: false, what: plan.missing }] }

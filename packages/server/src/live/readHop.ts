@@ -4,6 +4,7 @@ import { formatIpv4 } from '@calm/core/address'
 import { deviceOf, handshakeTermsOf, reachedAt, type Handshake, type Job, type Point } from '@calm/core/job'
 import {
   exceptionMeaning,
+  functionText,
   limits,
   parseReference,
   parseUnitId,
@@ -26,6 +27,18 @@ export interface LiveContext {
 /** How one hop is asked. */
 export type HopPlan =
   (Omit<ReadPlan, 'address'> & { readonly address: string; readonly missing?: never }) | { readonly missing: string }
+
+/**
+ * Everything that a reading depends on besides the wire: where it asks, what it asks, what it makes of the words. Two
+ * readings with the same text may stand for each other; a reading of another text proves nothing about this plan.
+ */
+export function planText(plan: HopPlan): string {
+  if (plan.missing !== undefined) return `nothing: ${plan.missing}`
+  const { address, port, unit, request, format, scale } = plan
+  const place = `${functionText(request.code)} from address ${request.address}, count ${request.count}`
+  const bit = format.bit === undefined ? '' : ` bit ${format.bit}`
+  return `${address}:${port}, unit ${unit}, ${place}, ${dataTypes[format.type].name}${bit} ${format.order}, × ${scale}`
+}
 
 /** The device by its own terms; the controller at the register where it serves the tag. */
 export function hopPlan(job: Job, handshake: Handshake, point: Point, hop: LiveHop): HopPlan {

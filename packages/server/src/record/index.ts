@@ -1,2 +1,1 @@
-export { asLeftRecord } from './asLeft'
 export { readingEvidenceOf } from './judgeReading'

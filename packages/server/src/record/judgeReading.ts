@@ -1,12 +1,12 @@
-import type { LiveReading, ReadingEvidence } from '@calm/contract'
+import type { LiveHop, LiveReading, ReadingEvidence } from '@calm/contract'
 import { deviceOf, handshakeTermsOf, type Handshake, type Job, type Point } from '@calm/core/job'
 import { wordText } from '@calm/core/modbus'
 import { judgePath, type Observation, type PathJudgement } from '@calm/core/path'
 import { readPlanOf } from '@calm/core/terms'
 import { instant } from '@calm/core/units'
 import { formatNumber, parseDecimal, toleranceText } from '@calm/core/values'
-import { format } from 'date-fns'
-import type { KeptReading } from '../live'
+import { format, formatISO, isValid } from 'date-fns'
+import { hopPlan, planText, type KeptReading } from '../live'
 import { refusedBecause, type EvidenceContent } from '../store'
 
 /** Readings may be this old when they are recorded: time to type what another screen shows. */
@@ -39,7 +39,7 @@ export function readingEvidenceOf(
       'reference',
     )
   }
-  const live = (sequence: number, where: string): LiveReading => {
+  const live = (hop: LiveHop, sequence: number, where: string): LiveReading => {
     const found = kept(sequence)
     if (
       !found ||
@@ -54,6 +54,23 @@ export function readingEvidenceOf(
         where,
       )
     }
+    const plan = planText(hopPlan(job, handshake, point, found.reading.hop))
+    if (found.asked !== plan) {
+      throw refusedBecause(
+        'This reading was made before the plan changed; it says nothing about the plan as it is now. Read again.',
+        plan,
+        found.asked,
+        where,
+      )
+    }
+    if (found.reading.hop !== hop) {
+      throw refusedBecause(
+        `This is a reading of the ${found.reading.hop}.`,
+        `a reading of the ${hop}`,
+        found.reading.hop,
+        where,
+      )
+    }
     if (found.reading.mode !== job.mode) {
       throw refusedBecause(
         `This reading was made on the ${found.reading.mode}.`,
@@ -64,7 +81,7 @@ export function readingEvidenceOf(
     }
     return found.reading
   }
-  const hops = observations(job, handshake, point, request, live)
+  const hops = observations(job, handshake, point, request, live, now)
   const plan = readPlanOf(handshakeTermsOf(job, handshake), 'device')
   const judgement = judgePath({
     hops,
@@ -101,12 +118,35 @@ function hopLine(hop: Observation, shown: string): string {
   return `${hop.at}: ${shown}${words}, ${hop.source === 'typed' ? 'typed' : 'read live'}${at}`
 }
 
+/** Clocks of a page and of this server may differ by so much. */
+const CLOCK_SLACK_MS = 2_000
+
+/**
+ * When a shown value was typed: after the reading that it is held against was made, and not in the time to come.
+ * Within the slack of two clocks it is moved to the nearer end.
+ */
+function typedWhen(typedAt: number, readAt: number, now: number): number {
+  if (typedAt < readAt - CLOCK_SLACK_MS || typedAt > now + CLOCK_SLACK_MS) {
+    const clock = (at: number) => (isValid(new Date(at)) ? formatISO(at) : String(at))
+    throw refusedBecause(
+      typedAt > now
+        ? 'The time at which the value was typed is still to come. Look at the clock of the device you type on.'
+        : 'The value was typed before the reading was made. Look at the screen again and type what it shows now.',
+      `a time from ${clock(readAt)} to ${clock(now)}`,
+      clock(typedAt),
+      'typedAt',
+    )
+  }
+  return Math.min(Math.max(typedAt, readAt), now)
+}
+
 function observations(
   job: Job,
   handshake: Handshake,
   point: Point,
   request: ReadingEvidence,
-  live: (sequence: number, where: string) => LiveReading,
+  live: (hop: LiveHop, sequence: number, where: string) => LiveReading,
+  now: number,
 ): readonly Observation[] {
   const controller = deviceOf(job, handshake.controllerId)?.tag ?? 'Controller'
   const device = deviceOf(job, handshake.deviceId)?.tag ?? 'Device'
@@ -121,12 +161,20 @@ function observations(
   const typed = (at: string, text: string, where: string): Observation => {
     const read = parseDecimal(text)
     if (!read.ok) throw refusedBecause(read.refusal.what, read.refusal.expected, read.refusal.found, where)
-    return { at, words: undefined, value: read.value, seen: instant(request.typedAt), source: 'typed', silence: '' }
+    return {
+      at,
+      words: undefined,
+      value: read.value,
+      seen: instant(typedWhen(request.typedAt, deviceReading.at, now)),
+      source: 'typed',
+      silence: '',
+    }
   }
-  const deviceHop = seen(device, live(request.deviceReading, 'deviceReading'))
+  const deviceReading = live('device', request.deviceReading, 'deviceReading')
+  const deviceHop = seen(device, deviceReading)
   const controllerHop =
     request.controllerReading !== null
-      ? seen(controller, live(request.controllerReading, 'controllerReading'))
+      ? seen(controller, live('controller', request.controllerReading, 'controllerReading'))
       : typed(controller, request.controllerTyped ?? '', 'controllerTyped')
   return [
     deviceHop,

@@ -1,9 +1,9 @@
 import type { LiveReading, ReadingEvidence } from '@calm/contract'
 import type { Job, Point } from '@calm/core/job'
 import { sampleDevice, sampleHandshake, sampleJob, samplePoint } from '@calm/core/job/fixtures'
-import type { KeptReading } from '../live'
+import { hopPlan, planText, type KeptReading } from '../live'
+import type { End, TermId } from '@calm/core/terms'
 import { Refused } from '../store'
-import { asLeftRecord } from './asLeft'
 import { csvCell, csvText } from '@calm/core/table'
 import { readingEvidenceOf } from './judgeReading'
 
@@ -68,8 +68,14 @@ describe('evidence of a reading', () => {
     (readings: Readonly<Record<number, LiveReading>>, more: Partial<KeptReading> = {}) =>
     (sequence: number) => {
       const found = readings[sequence]
-      return found && { handshakeId: 'h', pointId: 'pt', reading: found, ...more }
+      return found && { handshakeId: 'h', pointId: 'pt', reading: found, asked: askedBy(jobWith(), found.hop), ...more }
     }
+  const askedBy = (job: Job, hop: LiveReading['hop']) => {
+    const [handshake] = job.handshakes
+    const [asked] = handshake?.points ?? []
+    if (!handshake || !asked) throw new Error('nothing to ask')
+    return planText(hopPlan(job, handshake, asked, hop))
+  }
   const named: ReadingEvidence = {
     pointId: 'pt',
     deviceReading: 1,
@@ -88,6 +94,39 @@ describe('evidence of a reading', () => {
     if (!handshake) throw new Error('no handshake')
     return readingEvidenceOf(job, handshake, { ...named, ...request }, kept(readings), now)
   }
+  const term = (termId: TermId, end: End, text: string) => ({
+    id: `${termId}.${end}`,
+    termId,
+    end,
+    text,
+    notation: null,
+    origin: '',
+    version: 1,
+  })
+  const both = (termId: TermId, text: string) => [term(termId, 'controller', text), term(termId, 'device', text)]
+  /** A job whose ends say everything that a read needs. */
+  const whole = (): Job => {
+    const job = jobWith()
+    const terms = [
+      ...both('function-code', '04'),
+      ...both('first-register', '0'),
+      ...both('count', '2'),
+      ...both('data-type', 'float32'),
+      ...both('word-order', 'ABCD'),
+    ]
+    return {
+      ...job,
+      devices: job.devices.map((each) => ({ ...each, unitId: 1 })),
+      handshakes: job.handshakes.map((each) => ({ ...each, terms })),
+    }
+  }
+  const withTerms = (job: Job, termId: TermId, text: string): Job => ({
+    ...job,
+    handshakes: job.handshakes.map((each) => ({
+      ...each,
+      terms: [...each.terms.filter((row) => row.termId !== termId), ...both(termId, text)],
+    })),
+  })
   const right = { 1: reading('device', 230.1), 2: reading('controller', 230.1) }
   const refusalOf = (work: () => unknown): string => {
     try {
@@ -146,40 +185,69 @@ describe('evidence of a reading', () => {
     )
   })
 
+  test.each<[string, (job: Job) => Job]>([
+    [
+      'address',
+      (job) => ({
+        ...job,
+        devices: job.devices.map((each) => ({
+          ...each,
+          ports: each.ports.map((port) => ({ ...port, address: '10.20.40.77' })),
+        })),
+      }),
+    ],
+    ['unit', (job) => ({ ...job, devices: job.devices.map((each) => ({ ...each, unitId: 9 })) })],
+    [
+      'port',
+      (job) => ({
+        ...job,
+        devices: job.devices.map((each) => ({
+          ...each,
+          ports: each.ports.map((port) => ({ ...port, tcpPort: 1502 })),
+        })),
+      }),
+    ],
+    ['register', (job) => withTerms(job, 'first-register', '7')],
+    ['count', (job) => withTerms(job, 'count', '4')],
+    ['function', (job) => withTerms(job, 'function-code', '03')],
+    ['word order', (job) => withTerms(job, 'word-order', 'CDAB')],
+    ['data type', (job) => withTerms(job, 'data-type', 'int32')],
+    ['scale', (job) => withTerms(job, 'scale', '0.1')],
+  ])('a reading made before the %s changed proves nothing about the new plan', (_what, change) => {
+    const before = whole()
+    const after = change(before)
+    const readings = { 1: reading('device', 230.1), 2: reading('controller', 230.1) }
+    const asked = (sequence: number): KeptReading | undefined => {
+      const found = readings[sequence as 1 | 2]
+      return found && { handshakeId: 'h', pointId: 'pt', reading: found, asked: askedBy(before, found.hop) }
+    }
+    const judgeOn = (job: Job) => {
+      const [handshake] = job.handshakes
+      if (!handshake) throw new Error('no handshake')
+      return readingEvidenceOf(job, handshake, named, asked, 1_005_000)
+    }
+    expect(judgeOn(before).verdict).toBe('proven')
+    expect(refusalOf(() => judgeOn(after))).toMatch(/made before the plan changed/)
+  })
+
+  test('a reading of the controller does not stand in for one of the device', () => {
+    const both = { 1: reading('controller', 230.1), 2: reading('controller', 230.1) }
+    expect(refusalOf(() => judge(both))).toBe('This is a reading of the controller.')
+  })
+
+  test('the time of typing lies between the reading and now', () => {
+    for (const typedAt of [0, 900_000, 1_000_000 - 2_001])
+      expect(refusalOf(() => judge(right, { typedAt }))).toMatch(/typed before the reading was made/)
+    for (const typedAt of [1_005_000 + 2_001, 1_900_000_000_000, 8.64e15 + 1])
+      expect(refusalOf(() => judge(right, { typedAt }))).toMatch(/still to come/)
+    // Two clocks that differ by a moment: moved to the nearer end, never outside.
+    expect(judge(right, { typedAt: 999_500 }).detail.at(-1)).toBe('0.0 s between the earliest and the latest')
+    expect(judge(right, { typedAt: 1_006_000 }).detail.at(-1)).toBe('5.0 s between the earliest and the latest')
+  })
+
   test('without a reference there is nothing to compare with', () => {
     expect(refusalOf(() => judge(right, {}, jobWith({ reference: null })))).toBe(
       'There is no reference to compare with.',
     )
-  })
-})
-
-describe('the as-left record', () => {
-  test('says what is open, and is not ready while something is', () => {
-    const job = sampleJob({
-      devices: [sampleDevice('PLC', '10.20.40.10'), sampleDevice('EM', '10.20.40.50', { behindId: 'PLC' })],
-      handshakes: [sampleHandshake('PLC', 'EM')],
-      forced: [
-        {
-          id: 'f',
-          where: 'PD-101',
-          value: '20 %',
-          who: 'R. Osei',
-          at: 0,
-          releasedBy: null,
-          releasedAt: null,
-          version: 1,
-        },
-      ],
-    })
-    const record = asLeftRecord(job, 0, 'seal')
-    expect(record).toMatchObject({ madeAt: '1970-01-01T00:00:00.000Z', readyToHandOver: false, logHash: 'seal' })
-    expect(record.open).toEqual(['1 value is forced. Release first.', 'Reading not yet proven: PLC to EM.'])
-    expect(record.devices[1]).toMatchObject({ tag: 'EM', behind: 'PLC', ports: [{ address: '10.20.40.50' }] })
-    expect(record.handshakes[0]?.rungs).toHaveLength(9)
-    expect(record.handshakes[0]?.terms.find((term) => term.term === 'Address')).toMatchObject({
-      controller: '',
-      device: '10.20.40.50',
-      state: 'unknown',
-    })
   })
 })

@@ -354,7 +354,7 @@ describe('evidence', () => {
       .send({ rung: 'handed-over', verdict: 'proven', how: 'seen', value: 'signed' })
     expect(answer).toMatchObject({
       status: 422,
-      body: { problems: [{ what: expect.stringMatching(/2 values are still forced/) }] },
+      body: { problems: [{ what: expect.stringMatching(/2 values are forced\. Release first\. Hand-over stays shut/) }] },
     })
   })
 
@@ -377,7 +377,7 @@ describe('the record', () => {
     const record = (await app.api.get(`/api/jobs/${job.id}/record.json`)).body
     expect(record).toMatchObject({ format: 'calm-handshake-record', readyToHandOver: false })
     const csv = (await app.api.get(`/api/jobs/${job.id}/record.csv`)).text
-    expect(csv.split('\r\n')[0]).toContain('handshake,rung,state')
+    expect(csv.split('\r\n')[0]).toContain('part,what,rung,state')
     expect(csv).toContain('PLC-101 to =1+1,Safe')
     expect(csv).not.toMatch(/(^|[,\n])[=+@]/)
   })

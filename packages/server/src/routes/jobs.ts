@@ -10,7 +10,8 @@ import {
   type NewJob,
 } from '@calm/contract'
 import { jobFileOf, JOB_FILE_LIMIT, readJobFile } from '@calm/contract/jobFile'
-import { readinessOf, type Job } from '@calm/core/job'
+import { laddersOf } from '@calm/core/handOver'
+import type { Job } from '@calm/core/job'
 import express, { Router } from 'express'
 import { IsNull } from 'typeorm'
 import { jobs } from '../db'
@@ -36,7 +37,7 @@ const summaries = new WeakMap<Job, object>()
 function summaryOf(job: Job): object {
   const known = summaries.get(job)
   if (known) return known
-  const rungs = readinessOf(job).ladders.flatMap(({ ladder }) => ladder.rungs)
+  const rungs = laddersOf(job).flatMap(({ ladder }) => ladder.rungs)
   const { id, name, place, mode } = job
   const summary = {
     id,

@@ -1,8 +1,8 @@
 import { Router } from 'express'
 import { logEntries } from '../db'
 import { csvText } from '@calm/core/table'
-import { asLeftRecord } from '../record'
-import { CHAIN_START, firstBroken } from '../store'
+import { asLeftRecord, asLeftTable } from '@calm/core/handOver'
+import { CHAIN_START, firstBroken, readWalk } from '../store'
 import type { AppContext } from './context'
 import { partOf } from './input'
 import { fileName } from './jobs'
@@ -15,14 +15,27 @@ export function recordRoutes(app: AppContext): Router {
 
   const recordOf = async (jobId: string) => {
     const job = await app.jobs.get(jobId)
+    const { temporary } = await readWalk(app.store.source.manager, jobId)
     const log = await logOf(jobId)
-    return { job, record: asLeftRecord(job, app.clock(), log.at(-1)?.hash ?? CHAIN_START) }
+    const record = asLeftRecord({
+      job,
+      temporary,
+      madeAt: app.clock(),
+      logHash: log.at(-1)?.hash ?? CHAIN_START,
+      logWhole: firstBroken(log) === undefined,
+    })
+    return { job, record }
   }
 
   routes.get('/jobs/:jobId/log', async (request, response) => {
     const entries = await logOf(partOf(request, 'jobId'))
     const broken = firstBroken(entries)
     response.json({ entries, whole: broken === undefined, brokenAt: broken?.sequence ?? null })
+  })
+
+  // The page that is printed draws this one; the files are made of the same.
+  routes.get('/jobs/:jobId/record', async (request, response) => {
+    response.json((await recordOf(partOf(request, 'jobId'))).record)
   })
 
   routes.get('/jobs/:jobId/record.json', async (request, response) => {
@@ -32,23 +45,10 @@ export function recordRoutes(app: AppContext): Router {
 
   routes.get('/jobs/:jobId/record.csv', async (request, response) => {
     const { job, record } = await recordOf(partOf(request, 'jobId'))
-    const rows = record.handshakes.flatMap((handshake) =>
-      handshake.rungs.map((rung) => [
-        handshake.name,
-        rung.rung,
-        rung.state,
-        rung.because,
-        rung.who,
-        rung.at,
-        rung.how,
-        rung.mode,
-      ]),
-    )
-    const head = ['handshake', 'rung', 'state', 'evidence', 'who', 'when', 'how', 'plant or bench']
     response
       .attachment(`${fileName(job.name)}-as-left.csv`)
       .type('text/csv')
-      .send(csvText([head, ...rows]))
+      .send(csvText(asLeftTable(record)))
   })
 
   return routes

@@ -1,4 +1,5 @@
 import type { Faults, LaptopInterface, Me, StandInView } from '@calm/contract'
+import type { AsLeftRecord } from '@calm/core/handOver'
 import type { Job } from '@calm/core/job'
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { request, thisPage } from './client'
@@ -39,6 +40,12 @@ export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => request<M
 
 export const useJobLog = (jobId: string) =>
   useQuery({ queryKey: [...jobKey(jobId), 'log'], queryFn: () => request<JobLog>('GET', `/jobs/${jobId}/log`) })
+
+export const useRecord = (jobId: string) =>
+  useQuery({
+    queryKey: [...jobKey(jobId), 'record'],
+    queryFn: () => request<AsLeftRecord>('GET', `/jobs/${jobId}/record`),
+  })
 
 export const useBench = () =>
   useQuery({

@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { createContext, useContext, useEffect, useMemo, useState } from 'react'
 import { thisPage } from './client'
 import { refreshJob, refreshJobSoon } from './queries'
+import { hearServerClock } from './serverClock'
 
 /** A wait that is over, as the server told it. */
 export interface Ring {
@@ -51,6 +52,7 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
     })
     source.addEventListener('reading', (event) => {
       const reading = JSON.parse(event.data) as LiveReading
+      hearServerClock(reading.at)
       setReadings((before) => ({ ...before, [reading.hop]: reading }))
     })
     source.addEventListener('ring', (event) => {

@@ -1,5 +1,6 @@
 import type { Finding } from '@calm/core/findings'
-import { readinessOf, type Job } from '@calm/core/job'
+import { laddersOf } from '@calm/core/handOver'
+import type { Job } from '@calm/core/job'
 import type { WalkRecord } from '@calm/core/procedure'
 import { claspFor, ladderFor, troubledDevices } from '../job'
 
@@ -40,7 +41,7 @@ function firstContactOf(
 /** The stages of a job in working order. */
 export function stagesOf(job: Job, findings: readonly Finding[], walk?: WalkRecord): readonly StageOnWalk[] {
   const withTrouble = troubledDevices(job, findings).size
-  const { ladders } = readinessOf(job, ladderFor)
+  const ladders = laddersOf(job, ladderFor)
   const clasps = job.handshakes.map((handshake) => claspFor(job, handshake))
   const rungCount = (rung: string, states: readonly string[]) =>
     ladders.filter(({ ladder }) => ladder.rungs.some((each) => each.rung === rung && states.includes(each.state)))

@@ -1,19 +1,23 @@
-import { readinessOf } from '@calm/core/job'
+import { readinessOf } from '@calm/core/handOver'
 import { format } from 'date-fns'
 import { FileJson, FileSpreadsheet, Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
-import { useJobLog } from '../../api'
+import { useJobLog, useWalk } from '../../api'
 import { ladderFor } from '../../job'
 import { useStage } from '../../shell'
 import { Glyph } from '../../ui'
 import { ForcedValues } from '../forced'
+import { LedgerList } from './ledgerList'
 import { ReadinessTable } from './readinessTable'
 
 /** Hand-over: what is proven, what is open, and the record to leave behind. */
 export function HandOverPage() {
   const { job } = useStage()
-  const readiness = useMemo(() => readinessOf(job, ladderFor), [job])
+  const walk = useWalk(job.id)
+  const temporary = walk.data?.temporary
+  const readiness = useMemo(() => temporary && readinessOf(job, temporary, ladderFor), [job, temporary])
+  if (!readiness) return <main className="sheet ho" tabIndex={-1} aria-busy="true" />
   const ready = readiness.blocks.length === 0
   return (
     <main className="sheet ho" tabIndex={-1}>
@@ -54,6 +58,7 @@ export function HandOverPage() {
             <FileJson size={17} aria-hidden /> Whole job as a file
           </a>
           <ForcedValues job={job} />
+          <LedgerList ledger={readiness.ledger} />
         </aside>
       </div>
     </main>

@@ -1,4 +1,5 @@
-import type { Job, RungReadiness } from '@calm/core/job'
+import type { RungReadiness } from '@calm/core/handOver'
+import type { Job } from '@calm/core/job'
 import { rungStateWords, type RungState } from '@calm/core/ladder'
 import { Link } from 'react-router'
 

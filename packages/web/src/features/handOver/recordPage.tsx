@@ -1,33 +1,32 @@
-import { deviceOf, readinessOf, termContextOf, type Job } from '@calm/core/job'
-import { howWords, rungStateWords, type Ladder } from '@calm/core/ladder'
-import { claspOf } from '@calm/core/terms'
+import type { AsLeftRecord } from '@calm/core/handOver'
 import { format } from 'date-fns'
 import { ArrowLeft, Printer } from 'lucide-react'
-import { useEffect, useMemo } from 'react'
+import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
-import { useJob, useJobLog } from '../../api'
+import { useRecord } from '../../api'
 import { PageProblemText } from '../../shell'
 
-/** The as-left record, made for A4. */
+const when = (at: string) => format(new Date(at), 'd MMM yyyy HH:mm')
+
+/** The as-left record, made for A4. It draws the very record that the files hold. */
 export function RecordPage() {
   const { jobId = '' } = useParams()
-  const job = useJob(jobId)
-  const log = useJobLog(jobId)
+  const record = useRecord(jobId)
   useEffect(() => {
-    if (job.data) document.title = `${job.data.name}, as left`
-  }, [job.data])
-  if (job.isError) return <PageProblemText reason={job.error} />
-  if (!job.data || !log.data) return <p className="p-6 note">Reading the record…</p>
-  return <Record job={job.data} seal={log.data.entries.at(-1)?.hash ?? 'none'} whole={log.data.whole} />
+    if (record.data) document.title = `${record.data.job.name}, as left`
+  }, [record.data])
+  if (record.isError) return <PageProblemText reason={record.error} />
+  if (!record.data) return <p className="p-6 note">Reading the record…</p>
+  return <Record jobId={jobId} record={record.data} />
 }
 
-function Record({ job, seal, whole }: { job: Job; seal: string; whole: boolean }) {
-  const readiness = useMemo(() => readinessOf(job), [job])
+function Record({ jobId, record }: { jobId: string; record: AsLeftRecord }) {
+  const { job } = record
   return (
     <div className="record-page">
       <main className="record">
         <p className="no-print flex gap-3 mb-4">
-          <Link className="quiet" to={`/jobs/${job.id}/hand-over`}>
+          <Link className="quiet" to={`/jobs/${jobId}/hand-over`}>
             <ArrowLeft size={16} aria-hidden /> Back
           </Link>
           <button type="button" className="act" onClick={() => window.print()}>
@@ -38,28 +37,30 @@ function Record({ job, seal, whole }: { job: Job; seal: string; whole: boolean }
         <p>
           {job.place}.{' '}
           {job.mode === 'plant' ? 'Read on the plant.' : 'Rehearsed on the bench: stand-ins, not the real equipment.'}{' '}
-          Printed {format(Date.now(), 'd MMMM yyyy, HH:mm')}.
+          Made {format(new Date(record.madeAt), 'd MMMM yyyy, HH:mm')}.
         </p>
-        <h2>{readiness.blocks.length === 0 ? 'Ready to hand over' : 'Open points'}</h2>
-        {readiness.blocks.length > 0 && (
+        <h2>{record.readyToHandOver ? 'Ready to hand over' : 'Open points'}</h2>
+        {record.open.length > 0 && (
           <ul>
-            {readiness.blocks.map((block) => (
+            {record.open.map((block) => (
               <li key={block}>– {block}</li>
             ))}
           </ul>
         )}
         <h2>Devices</h2>
-        <DeviceList job={job} />
-        {readiness.ladders.map(({ handshake, ladder }) => (
-          <section key={handshake.id}>
+        <DeviceList devices={record.devices} />
+        <LedgerTable ledger={record.ledger} />
+        <LetStand record={record} />
+        {record.handshakes.map((handshake) => (
+          <section key={handshake.name}>
             <h2>{handshake.name}</h2>
-            <TermList job={job} handshakeId={handshake.id} />
-            <RungTable ladder={ladder} modes={new Map(handshake.evidence.map((each) => [each.id, each.mode]))} />
+            <TermList terms={handshake.terms} />
+            <RungTable rungs={handshake.rungs} />
           </section>
         ))}
         <p className="note mt-3">
-          Seal of the log: <span className="typed">{seal}</span>.{' '}
-          {whole ? 'The chain is whole.' : 'The chain is broken.'}
+          Seal of the log: <span className="typed">{record.logHash}</span>.{' '}
+          {record.logWhole ? 'The chain is whole.' : 'The chain is broken.'}
         </p>
         <div className="sign">
           <span>Commissioned by</span>
@@ -71,7 +72,7 @@ function Record({ job, seal, whole }: { job: Job; seal: string; whole: boolean }
   )
 }
 
-function DeviceList({ job }: { job: Job }) {
+function DeviceList({ devices }: { devices: AsLeftRecord['devices'] }) {
   return (
     <table>
       <thead>
@@ -84,38 +85,74 @@ function DeviceList({ job }: { job: Job }) {
         </tr>
       </thead>
       <tbody>
-        {job.devices.map((device) => {
-          const [port] = device.ports
-          return (
-            <tr key={device.id}>
-              <td>{device.tag}</td>
-              <td>{device.what}</td>
-              <td className="typed">
-                {port?.address ?? (device.behindId ? `via ${deviceOf(job, device.behindId)?.tag ?? ''}` : '')}
-              </td>
-              <td className="typed">{device.unitId ?? ''}</td>
-              <td className="typed">{port?.gateway ?? ''}</td>
-            </tr>
-          )
-        })}
+        {devices.map((device) => (
+          <tr key={device.tag}>
+            <td>{device.tag}</td>
+            <td>{device.what}</td>
+            <td className="typed">
+              {device.ports.map((port) => port.address ?? '').join(', ') ||
+                (device.behind ? `via ${device.behind}` : '')}
+            </td>
+            <td className="typed">{device.unitId ?? ''}</td>
+            <td className="typed">{device.ports[0]?.gateway ?? ''}</td>
+          </tr>
+        ))}
       </tbody>
     </table>
   )
 }
 
-function TermList({ job, handshakeId }: { job: Job; handshakeId: string }) {
-  const handshake = job.handshakes.find((each) => each.id === handshakeId)
-  if (!handshake) return null
-  const { rows } = claspOf(termContextOf(job, handshake))
-  const shown = (reading: (typeof rows)[number]['ends']['device']) =>
-    reading.state === 'read' ? reading.shown : reading.state === 'refused' ? reading.entry.text : ''
+/** Everything temporary, open and back: what was forced or left is part of how it was handed over. */
+function LedgerTable({ ledger }: { ledger: AsLeftRecord['ledger'] }) {
+  if (ledger.length === 0) return null
+  return (
+    <>
+      <h2>Forced values and temporary things</h2>
+      <table>
+        <tbody>
+          {ledger.map((entry) => (
+            <tr key={`${entry.what} ${entry.at}`}>
+              <td>{entry.what}</td>
+              <td>
+                {entry.who}, {when(entry.at)}
+              </td>
+              <td>
+                {entry.backAt === null
+                  ? `Open. ${entry.putBack}`
+                  : `Back: ${entry.backBy ?? ''}, ${when(entry.backAt)}`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  )
+}
+
+function LetStand({ record }: { record: AsLeftRecord }) {
+  if (record.letStand.length === 0) return null
+  return (
+    <>
+      <h2>Let stand</h2>
+      <ul>
+        {record.letStand.map((each) => (
+          <li key={`${each.rule} ${each.found}`}>
+            – {each.found}: {each.reason} ({each.who}, {when(each.at)})
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function TermList({ terms }: { terms: AsLeftRecord['handshakes'][number]['terms'] }) {
   return (
     <p className="note">
-      {rows
+      {terms
         .map((row) =>
           row.state === 'equal'
-            ? `${row.name} ${shown(row.ends.device)}`
-            : `${row.name} ${shown(row.ends.controller) || 'not known'} / ${shown(row.ends.device) || 'not known'} (${row.state === 'at-odds' ? 'at odds' : row.state})`,
+            ? `${row.term} ${row.device}`
+            : `${row.term} ${row.controller || 'not known'} / ${row.device || 'not known'} (${row.state === 'at-odds' ? 'at odds' : row.state})`,
         )
         .join('; ')}
       .
@@ -123,7 +160,7 @@ function TermList({ job, handshakeId }: { job: Job; handshakeId: string }) {
   )
 }
 
-function RungTable({ ladder, modes }: { ladder: Ladder; modes: ReadonlyMap<string, string> }) {
+function RungTable({ rungs }: { rungs: AsLeftRecord['handshakes'][number]['rungs'] }) {
   return (
     <table>
       <thead>
@@ -134,19 +171,13 @@ function RungTable({ ladder, modes }: { ladder: Ladder; modes: ReadonlyMap<strin
         </tr>
       </thead>
       <tbody>
-        {ladder.rungs.map((rung) => (
+        {rungs.map((rung) => (
           <tr key={rung.rung}>
-            <td>{rung.name}</td>
-            <td>{rungStateWords[rung.state]}</td>
+            <td>{rung.rung}</td>
+            <td>{rung.state}</td>
             <td>
               {rung.because || rung.missing}
-              {rung.evidence && (
-                <>
-                  {' '}
-                  ({rung.evidence.who}, {format(rung.evidence.at, 'd MMM yyyy HH:mm')}, {howWords[rung.evidence.how]},{' '}
-                  {modes.get(rung.evidence.id) ?? ''})
-                </>
-              )}
+              {rung.at && ` (${rung.who}, ${when(rung.at)}, ${rung.how}, ${rung.mode ?? ''})`}
             </td>
           </tr>
         ))}

@@ -1,6 +1,6 @@
 import type { Handshake, Job, Point } from '@calm/core/job'
 import { useRef } from 'react'
-import { useJobChange } from '../../api'
+import { serverNow, useJobChange } from '../../api'
 import { usePageKeys } from '../../shell'
 import { Problems } from '../../ui'
 import type { Proof } from './useProof'
@@ -32,7 +32,7 @@ export function RecordBox({
           controllerReading: proof.asksController ? (readings.controller?.sequence ?? null) : null,
           controllerTyped: proof.asksController ? null : proof.controllerTyped.text,
           shownTyped: point.shownAt === '' ? null : proof.shownTyped.text,
-          typedAt: proof.shownTyped.at || proof.controllerTyped.at || Date.now(),
+          typedAt: proof.shownTyped.at || proof.controllerTyped.at || serverNow(),
         },
       },
       { onSuccess: () => proof.letGo() },

@@ -5,13 +5,16 @@ import { readPlanOf } from '@calm/core/terms'
 import { instant } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { useMemo, useState } from 'react'
-import { useLiveReadings, type Readings } from '../../api'
+import { serverNow, useLiveReadings, type Readings } from '../../api'
 
 /** What is typed at a hop that cannot be asked. */
 export interface TypedValue {
   readonly text: string
   readonly at: number
 }
+
+/** The server takes no value as typed now that was typed before the reading; its clock and ours may differ a little. */
+const EARLY_SLACK_MS = 1_000
 
 const nothing: TypedValue = { text: '', at: 0 }
 
@@ -25,6 +28,11 @@ export function useProof(job: Job, handshake: Handshake, point: Point) {
   const [shownTyped, setShownTyped] = useState(nothing)
   const readings = held ?? live
   const asksController = point.served !== null
+
+  /** What is typed is held against what was read when it was looked at, not against what comes later. */
+  const holdToType = () => {
+    if (live.device?.value !== null && live.device !== undefined) setHeld((before) => before ?? live)
+  }
 
   const judgement = useMemo(
     () =>
@@ -49,9 +57,15 @@ export function useProof(job: Job, handshake: Handshake, point: Point) {
     letGo: () => setHeld(undefined),
     asksController,
     controllerTyped,
-    setControllerTyped: (text: string) => setControllerTyped({ text, at: Date.now() }),
+    setControllerTyped: (text: string) => {
+      holdToType()
+      setControllerTyped({ text, at: serverNow() })
+    },
     shownTyped,
-    setShownTyped: (text: string) => setShownTyped({ text, at: Date.now() }),
+    setShownTyped: (text: string) => {
+      holdToType()
+      setShownTyped({ text, at: serverNow() })
+    },
     judgement,
   }
 }
@@ -79,13 +93,20 @@ function judge(
   })
   const typed = (at: string, { text, at: when }: TypedValue): Observation => {
     const read = parseDecimal(text)
+    const early = when < (readings.device?.at ?? 0) - EARLY_SLACK_MS
     return {
       at,
       words: undefined,
-      value: read.ok ? read.value : undefined,
-      seen: read.ok ? instant(when) : undefined,
+      value: read.ok && !early ? read.value : undefined,
+      seen: read.ok && !early ? instant(when) : undefined,
       source: 'typed',
-      silence: read.ok ? '' : text === '' ? 'Type what it shows.' : read.refusal.what,
+      silence: !read.ok
+        ? text === ''
+          ? 'Type what it shows.'
+          : read.refusal.what
+        : early
+          ? 'Typed before this reading was made. Look again, and type what it shows now.'
+          : '',
     }
   }
   return judgePath({

@@ -1,19 +1,32 @@
-import { deviceOf, handshakeTermsOf, readinessOf, termContextOf, type Job } from '@calm/core/job'
-import { kindFacts } from '@calm/core/kind'
-import { howWords, rungStateWords } from '@calm/core/ladder'
-import { claspOf, termDefinition, type TermId } from '@calm/core/terms'
+import { deviceOf, termContextOf, type Job } from '../job'
+import { kindFacts } from '../kind'
+import { howWords, rungStateWords } from '../ladder'
+import type { TemporaryThing } from '../procedure'
+import { claspOf, type EndReading } from '../terms'
+import { readinessOf } from './readiness'
 
-/** The as-left record for machines. Print and CSV say the same. */
-export function asLeftRecord(job: Job, madeAt: number, logHash: string) {
-  const readiness = readinessOf(job)
+/** What a record is made of. */
+export interface RecordSource {
+  readonly job: Job
+  readonly temporary: readonly TemporaryThing[]
+  readonly madeAt: number
+  /** The seal of the newest log entry, and whether every seal before it holds. */
+  readonly logHash: string
+  readonly logWhole: boolean
+}
+
+/** The one as-left record: page, print, JSON and CSV are all drawn from it, so that they cannot differ. */
+export function asLeftRecord({ job, temporary, madeAt, logHash, logWhole }: RecordSource) {
+  const readiness = readinessOf(job, temporary)
   return {
     format: 'calm-handshake-record',
-    version: 1,
+    version: 2,
     madeAt: new Date(madeAt).toISOString(),
     job: { name: job.name, place: job.place, mode: job.mode },
     readyToHandOver: readiness.blocks.length === 0,
     open: readiness.blocks,
     logHash,
+    logWhole,
     networks: job.networks.map(({ name, cidr, gateway, vlan, dhcp, reserved }) => ({
       name,
       cidr,
@@ -47,14 +60,15 @@ export function asLeftRecord(job: Job, madeAt: number, logHash: string) {
       name: handshake.name,
       terms: claspOf(termContextOf(job, handshake)).rows.map((row) => ({
         term: row.name,
-        controller: textOf(job, handshake.id, row.id, 'controller'),
-        device: textOf(job, handshake.id, row.id, 'device'),
+        controller: shownAt(row.ends.controller),
+        device: shownAt(row.ends.device),
         state: row.state,
       })),
       rungs: ladder.rungs.map((rung) => ({
         rung: rung.name,
         state: rungStateWords[rung.state],
         because: rung.because,
+        missing: rung.missing,
         who: rung.evidence?.who ?? null,
         at: rung.evidence ? new Date(rung.evidence.at).toISOString() : null,
         how: rung.evidence ? howWords[rung.evidence.how] : null,
@@ -76,23 +90,28 @@ export function asLeftRecord(job: Job, madeAt: number, logHash: string) {
       answer,
       answeredOn,
     })),
-    forced: job.forced.map(({ where, value, who, at, releasedBy, releasedAt }) => ({
-      where,
-      value,
+    ledger: readiness.ledger.map(({ kind, what, putBack, who, at, backBy, backAt }) => ({
+      kind,
+      what,
+      putBack,
       who,
       at: new Date(at).toISOString(),
-      releasedBy,
-      releasedAt: releasedAt === null ? null : new Date(releasedAt).toISOString(),
+      backBy,
+      backAt: backAt === null ? null : new Date(backAt).toISOString(),
     })),
   }
 }
 
-function textOf(job: Job, handshakeId: string, term: TermId, end: 'controller' | 'device'): string {
-  const handshake = job.handshakes.find((each) => each.id === handshakeId)
-  const terms = handshake ? handshakeTermsOf(job, handshake) : {}
-  const entry = terms[term]?.[end]
-  if (!entry) return ''
-  const around = { terms, end }
-  const parsed = termDefinition(term).parse(entry, around)
-  return parsed.ok ? termDefinition(term).format(parsed.value, entry, around) : entry.text
+export type AsLeftRecord = ReturnType<typeof asLeftRecord>
+
+/** What an end says, as it is shown; what cannot be read stands as it was typed. */
+function shownAt(reading: EndReading): string {
+  switch (reading.state) {
+    case 'blank':
+      return ''
+    case 'read':
+      return reading.shown
+    case 'refused':
+      return reading.entry.text
+  }
 }

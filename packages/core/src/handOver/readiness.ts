@@ -1,6 +1,7 @@
 import { rungs, type Ladder, type Rung, type RungState } from '../ladder'
-import type { Handshake, Job } from './model'
-import { handshakeLadderOf, type LadderOf } from './handshakeLadder'
+import { handshakeLadderOf, type Handshake, type Job, type LadderOf } from '../job'
+import type { TemporaryThing } from '../procedure'
+import { isOpen, ledgerBlocks, ledgerOf, type LedgerEntry } from './ledger'
 
 /** How the job stands at one rung, over all handshakes. */
 export interface RungReadiness {
@@ -20,15 +21,29 @@ export interface RungReadiness {
 export interface Readiness {
   readonly rungs: readonly RungReadiness[]
   readonly ladders: readonly { readonly handshake: Handshake; readonly ladder: Ladder }[]
-  readonly forcedCount: number
+  readonly ledger: readonly LedgerEntry[]
+  /** How many entries of the ledger are open. */
+  readonly openCount: number
   /** Why the job cannot be handed over yet; empty when it can. */
   readonly blocks: readonly string[]
 }
 
-/** Readiness of a whole job. A forced value that is outstanding keeps hand-over shut. */
-export function readinessOf(job: Job, ladderFor: LadderOf = handshakeLadderOf): Readiness {
-  const ladders = job.handshakes.map((handshake) => ({ handshake, ladder: ladderFor(job, handshake) }))
-  const forcedCount = job.forced.filter((each) => each.releasedAt === null).length
+/** The ladder of every handshake. */
+export function laddersOf(job: Job, ladderFor: LadderOf = handshakeLadderOf): Readiness['ladders'] {
+  return job.handshakes.map((handshake) => ({ handshake, ladder: ladderFor(job, handshake) }))
+}
+
+/**
+ * Readiness of a whole job. Whatever is open in the ledger keeps hand-over shut.
+ * @param temporary what first contact left open: a job is never judged without it
+ */
+export function readinessOf(
+  job: Job,
+  temporary: readonly TemporaryThing[],
+  ladderFor: LadderOf = handshakeLadderOf,
+): Readiness {
+  const ladders = laddersOf(job, ladderFor)
+  const ledger = ledgerOf(job, temporary)
   const byRung = rungs.map((facts, index): RungReadiness => {
     const counts: Record<RungState, number> = {
       'not-started': 0,
@@ -55,8 +70,7 @@ export function readinessOf(job: Job, ladderFor: LadderOf = handshakeLadderOf): 
     }
     return { rung: facts.id, name: facts.name, counts, needed: ladders.length - counts['not-apply'], open }
   })
-  const blocks: string[] = []
-  if (forcedCount > 0) blocks.push(`${forcedCount} value${forcedCount === 1 ? ' is' : 's are'} forced. Release first.`)
+  const blocks: string[] = [...ledgerBlocks(ledger)]
   const odds = ladders.filter(({ ladder }) => ladder.rungs.some((rung) => rung.state === 'at-odds'))
   if (odds.length > 0) blocks.push(`At odds: ${odds.map(({ handshake }) => handshake.name).join(', ')}.`)
   const unread = ladders.filter(({ ladder }) =>
@@ -67,5 +81,5 @@ export function readinessOf(job: Job, ladderFor: LadderOf = handshakeLadderOf): 
   if (unread.length > 0)
     blocks.push(`Reading not yet proven: ${unread.map(({ handshake }) => handshake.name).join(', ')}.`)
   if (ladders.length === 0) blocks.push('There is no handshake yet.')
-  return { rungs: byRung, ladders, forcedCount, blocks }
+  return { rungs: byRung, ladders, ledger, openCount: ledger.filter(isOpen).length, blocks }
 }
