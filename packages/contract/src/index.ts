@@ -1,5 +1,6 @@
 export * from './live'
 export { foundText, pathText, problemsOf, type Problem, type ProblemBody } from './problem'
+export { textProblems } from './plain'
 export { AT_ONCE, newLine, readChangeList, type ChangeList } from './changes'
 export * from './requests'
 export type {

@@ -1,4 +1,5 @@
 import type Joi from 'joi'
+import { textProblems } from './plain'
 import { foundText, problemsOf, type Problem } from './problem'
 
 /** A file that is one list with a head; at most 1 MB. */
@@ -28,6 +29,8 @@ export function readListFile<T>(text: string, schema: Joi.ObjectSchema<T>, expec
     const what = `The file is not JSON: ${reason instanceof Error ? reason.message : String(reason)}`
     return fileRefused(what, expected, foundText(text.slice(0, 40)))
   }
+  const foreign = textProblems(content)
+  if (foreign.length > 0) return { ok: false, problems: foreign }
   const { error, value } = schema.validate(content, { abortEarly: false, convert: false })
   if (error) return { ok: false, problems: problemsOf(error).slice(0, 200) }
   return { ok: true, content: value as T }

@@ -14,8 +14,8 @@ import { rowRoutes } from './routes/rows'
 import { streamRoutes } from './routes/stream'
 import { surroundingRoutes } from './routes/surroundings'
 import { tableRoutes } from './routes/tables'
-import { gate, sameOrigin } from './security'
-import { Refused } from './store'
+import { gate, plainRequests, sameOrigin } from './security'
+import { isContradiction, isDiskFull, Refused } from './store'
 
 /** Everything but job files is small. */
 const BODY_LIMIT = '200kb'
@@ -58,13 +58,20 @@ export function createApp(context: AppContext): Express {
   )
   const api = express.Router()
   const json = express.json({ limit: BODY_LIMIT })
+  // What is answered is about a plant, and as of now.
+  api.use((_request, response, next) => {
+    response.set('cache-control', 'no-store')
+    next()
+  })
+  // Who asks comes before what is sent: nobody makes this program read a large body without a session.
+  api.use(gate(context))
   api.use('/jobs/:jobId/changes', express.json({ limit: CHANGES_LIMIT }))
   api.use((request, response, next) =>
     readByTheirRoute.includes(request.path) || request.path.endsWith('/runs/import')
       ? next()
       : json(request, response, next),
   )
-  api.use(gate(context.store.source, context.sessions, context.guarded))
+  api.use(plainRequests)
   for (const routes of [
     surroundingRoutes,
     jobRoutes,
@@ -110,6 +117,13 @@ function servePage(app: Express, root: string): void {
   })
 }
 
+const plainReasons: Readonly<Record<number, string>> = {
+  404: 'There is nothing at this address.',
+  405: 'That cannot be done here.',
+  413: 'This is too large.',
+  415: 'The request is written in a way that is not read here.',
+}
+
 /** Every refusal in one shape. What we did not foresee is logged and told without its insides. */
 function tellProblems({ log }: AppContext): ErrorRequestHandler {
   return (error, request, response, next) => {
@@ -136,10 +150,33 @@ function tellProblems({ log }: AppContext): ErrorRequestHandler {
     if (typeof error?.status === 'number' && error.status < 500) {
       return tell(error.status, [
         {
-          what: String(error.message),
+          what: plainReasons[error.status] ?? 'The request cannot be understood.',
           where: '',
-          expected: 'a request this server understands',
+          // What a library says may name files of this laptop; only what it says of the request itself is passed on.
+          expected: typeof error.type === 'string' ? String(error.message) : 'a request this server understands',
           found: request.method,
+        },
+      ])
+    }
+    if (isDiskFull(error)) {
+      log.error({ err: error, path: request.path }, 'disk full')
+      return tell(507, [
+        {
+          what: 'The disk of this server is full. Nothing of this was saved, and nothing that was saved is lost. Make room and send it again.',
+          where: '',
+          expected: 'room on the disk',
+          found: 'none',
+        },
+      ])
+    }
+    if (isContradiction(error)) {
+      log.warn({ err: error, path: request.path }, 'contradicts what is stored')
+      return tell(422, [
+        {
+          what: 'This contradicts what is stored: an id that is used already, or a link to a row that is not there. Nothing was saved.',
+          where: '',
+          expected: 'ids of their own, and links to rows of this job',
+          found: '',
         },
       ])
     }

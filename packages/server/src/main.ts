@@ -1,11 +1,12 @@
+import { mkdirSync } from 'node:fs'
 import { homedir } from 'node:os'
 import { join } from 'node:path'
-import { createInterface } from 'node:readline/promises'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import { pino } from 'pino'
-import { openDatabase, settings } from './db'
-import { hashPasscode, PASSCODE_MIN, passcodeKey, ROLES, type Role } from './security'
+import { askSecretly } from './askSecretly'
+import { closeDatabase, NotOurDatabase, openDatabase } from './db'
+import { PASSCODE_MIN, ROLES, setPasscode } from './security'
 import { CannotStart, start } from './start'
 
 /** The user's data folder by the custom of each system. */
@@ -41,27 +42,31 @@ function readOptions() {
   }
 }
 
-async function setPasscode(dataDir: string, role: string): Promise<void> {
-  if (!ROLES.includes(role as Role)) throw new CannotStart(`There is no role "${role}". Use ${ROLES.join(', ')}.`)
-  const input = createInterface({ input: process.stdin, output: process.stdout })
-  const passcode = await input.question(`Passcode for ${role}, at least ${PASSCODE_MIN} characters: `)
-  input.close()
+async function askAndSetPasscode(dataDir: string, role: string): Promise<void> {
+  const known = ROLES.find((each) => each === role)
+  if (!known) throw new CannotStart(`There is no role "${role}". Use ${ROLES.join(', ')}.`)
+  const passcode = await askSecretly(`Passcode for ${role}, at least ${PASSCODE_MIN} characters: `)
   if (passcode.length < PASSCODE_MIN)
     throw new CannotStart(
       `The passcode has ${passcode.length} characters; at least ${PASSCODE_MIN} are needed. Nothing was changed.`,
     )
-  const { mkdirSync } = await import('node:fs')
-  mkdirSync(dataDir, { recursive: true })
-  const source = await openDatabase(join(dataDir, 'calm-handshake.sqlite'))
-  await source.manager.save(settings, { key: passcodeKey(role as Role), value: await hashPasscode(passcode) })
-  await source.destroy()
-  console.log(`Passcode for ${role} is set.`)
+  if (process.stdin.isTTY && (await askSecretly('The same again: ')) !== passcode)
+    throw new CannotStart('The two are not the same. Nothing was changed.')
+  mkdirSync(dataDir, { recursive: true, mode: 0o700 })
+  const source = await openDatabase(join(dataDir, 'calm-handshake.sqlite')).catch((reason: unknown) => {
+    throw reason instanceof NotOurDatabase ? new CannotStart(reason.message) : reason
+  })
+  await setPasscode(source, known, passcode)
+  await closeDatabase(source)
+  console.log(`Passcode for ${role} is set. Whoever was in with the one before logs in again.`)
 }
 
 async function main(): Promise<void> {
+  // What this program writes is its owner's alone.
+  process.umask(0o077)
   const options = readOptions()
   const dataDir = options.data ?? defaultDataDir()
-  if (options['set-passcode'] !== undefined) return setPasscode(dataDir, options['set-passcode'])
+  if (options['set-passcode'] !== undefined) return askAndSetPasscode(dataDir, options['set-passcode'])
   const log = pino({ level: process.env.LOG_LEVEL ?? 'info' }, pino.destination({ dest: 2, sync: true }))
   const running = await start({
     dataDir,

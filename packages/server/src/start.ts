@@ -1,11 +1,11 @@
-import { mkdirSync, accessSync, constants } from 'node:fs'
+import { accessSync, chmodSync, constants, mkdirSync, readdirSync } from 'node:fs'
 import type { Server } from 'node:http'
 import { hostname } from 'node:os'
 import { join } from 'node:path'
 import { Bench } from '@calm/bench'
 import { pino, type Logger } from 'pino'
 import { createApp } from './app'
-import { openDatabase, settings } from './db'
+import { closeDatabase, FolderInUse, FolderLock, NotOurDatabase, openDatabase, settings } from './db'
 import { seedDemo } from './demo'
 import { serveConsoles } from './console'
 import { ExchangePool } from './exchange'
@@ -13,7 +13,7 @@ import { Sweeps, WaitWatcher } from './firstContact'
 import { laptopInterfaces } from './laptop'
 import { CurrentJobs, LiveService, loadBenchProgram } from './live'
 import { isSameOrigin, passcodeKey, ROLES, Sessions, whoAsks } from './security'
-import { Store } from './store'
+import { isDiskFull, Store } from './store'
 
 export interface StartOptions {
   /** Folder of the database; `:memory:` for tests. */
@@ -42,7 +42,11 @@ export class CannotStart extends Error {}
 export async function start(options: StartOptions): Promise<Running> {
   const log = options.log ?? pino()
   const clock = options.clock ?? Date.now
-  const source = await openDatabase(databaseFile(options.dataDir))
+  const lock = lockFolder(options.dataDir)
+  const source = await openDatabase(databaseFile(options.dataDir)).catch((reason: unknown) => {
+    lock?.release()
+    throw reason instanceof NotOurDatabase || isDiskFull(reason) ? new CannotStart(whyNotOpened(reason)) : reason
+  })
   const store = new Store(source, clock)
   const jobs = new CurrentJobs(store)
   const pool = new ExchangePool()
@@ -58,7 +62,8 @@ export async function start(options: StartOptions): Promise<Running> {
   const jobOf = (jobId: string) => jobs.get(jobId)
   const waits = new WaitWatcher(store, jobOf, liveContext)
   const undo: (() => unknown)[] = [
-    () => source.destroy(),
+    () => lock?.release(),
+    () => closeDatabase(source),
     () => pool.close(),
     () => programPool.close(),
     () => bench.stop(),
@@ -66,7 +71,14 @@ export async function start(options: StartOptions): Promise<Running> {
     () => waits.stop(),
   ]
   const stopAll = async () => {
-    for (const step of undo.splice(0).reverse()) await step()
+    for (const step of undo.splice(0).reverse()) {
+      // One thing that does not stop must not keep the others running.
+      try {
+        await step()
+      } catch (reason) {
+        log.error({ err: reason }, 'did not stop well')
+      }
+    }
   }
   try {
     if (options.demo) await seedDemo(store)
@@ -105,13 +117,16 @@ export async function start(options: StartOptions): Promise<Running> {
       jobOf,
       bench,
       sameOrigin: (request) => isSameOrigin(request, allowedHosts),
+      log,
       whoOf: (request) => whoAsks(source, sessions, guarded, request.headers.cookie),
     })
     undo.push(stopConsoles)
     const address = server.address()
     const port = typeof address === 'object' && address ? address.port : options.port
+    lock?.say(port)
     const url = `http://${options.host ?? '127.0.0.1'}:${port}/`
     log.info({ url, dataDir: options.dataDir, demo: options.demo }, 'started')
+    if (options.dataDir !== ':memory:') keepToOwner(options.dataDir)
     return { port, url, bench, stop: stopAll }
   } catch (reason) {
     await stopAll()
@@ -119,18 +134,45 @@ export async function start(options: StartOptions): Promise<Running> {
   }
 }
 
-function databaseFile(dataDir: string): string {
-  if (dataDir === ':memory:') return dataDir
+const whyNotOpened = (reason: unknown): string =>
+  reason instanceof NotOurDatabase
+    ? reason.message
+    : 'The disk is full: the database cannot be opened. Make room, or choose another --data DIR.'
+
+/** One program for one data folder: two would not know of each other's waits and readings. */
+function lockFolder(dataDir: string): FolderLock | undefined {
+  if (dataDir === ':memory:') return undefined
   try {
-    mkdirSync(dataDir, { recursive: true })
+    mkdirSync(dataDir, { recursive: true, mode: 0o700 })
     accessSync(dataDir, constants.W_OK)
+    keepToOwner(dataDir)
+    return new FolderLock(dataDir)
   } catch (reason) {
+    if (reason instanceof FolderInUse) throw new CannotStart(inUse(reason))
     throw new CannotStart(
-      `Cannot write to the data folder ${dataDir} (${(reason as NodeJS.ErrnoException).code ?? reason}). Choose another with --data DIR.`,
+      isDiskFull(reason)
+        ? `The disk is full: nothing can be written to ${dataDir}. Make room, or choose another with --data DIR.`
+        : `Cannot write to the data folder ${dataDir} (${(reason as NodeJS.ErrnoException).code ?? reason}). Choose another with --data DIR.`,
     )
   }
-  return join(dataDir, 'calm-handshake.sqlite')
 }
+
+function inUse({ folder, holder }: FolderInUse): string {
+  const who = holder ? ` by process ${holder.pid}${holder.port > 0 ? `, at port ${holder.port}` : ''}` : ''
+  return `The data folder ${folder} is in use already${who}. Open that one in the browser, stop it, or choose another with --data DIR.`
+}
+
+/** What a plant is made of is nobody else's business: the folder and its files are the owner's alone. */
+function keepToOwner(dataDir: string): void {
+  if (process.platform === 'win32') return
+  chmodSync(dataDir, 0o700)
+  for (const name of readdirSync(dataDir)) {
+    if (name.startsWith('calm-handshake')) chmodSync(join(dataDir, name), 0o600)
+  }
+}
+
+const databaseFile = (dataDir: string): string =>
+  dataDir === ':memory:' ? dataDir : join(dataDir, 'calm-handshake.sqlite')
 
 /** Names by which this server may be called. When it listens everywhere, every address of this laptop is one. */
 function servedNames(host: string | undefined): readonly string[] {

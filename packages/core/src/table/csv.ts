@@ -5,7 +5,8 @@
 export function csvCell(value: unknown): string {
   const text = value === null || value === undefined ? '' : String(value)
   const safe = /^[=+\-@\t\r]/.test(text) && !/^-?\d+(\.\d+)?$/.test(text) ? `'${text}` : text
-  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe
+  // Some spreadsheets part cells at semicolons or tabs: such a cell is quoted too.
+  return /[",;\t\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe
 }
 
 /** Rows as CSV with CRLF, and a byte order mark so that spreadsheets read UTF-8. */

@@ -1,12 +1,15 @@
 import type { IncomingMessage, Server } from 'node:http'
+import type { Duplex } from 'node:stream'
 import { formatIpv4, parseIpv4 } from '@calm/core/address'
 import type { Problem } from '@calm/contract'
 import type { Job } from '@calm/core/job'
 import { portOf, presentOf } from '@calm/core/procedure'
+import { plainText } from '@calm/core/units'
+import type { Logger } from 'pino'
 import { WebSocketServer, type WebSocket } from 'ws'
 import type { Bench } from '@calm/bench'
 import { targetOf } from '../live'
-import { keep, readWalk, type Store } from '../store'
+import { isDiskFull, keep, readWalk, type Store } from '../store'
 import { Transcript } from './transcript'
 import { openSerial, openTcp, serialSettings, type Transport, type TransportEvents } from './transport'
 
@@ -19,6 +22,7 @@ export interface ConsoleContext {
     request: IncomingMessage,
   ) => Promise<{ readonly name: string; readonly mayChange: boolean } | undefined>
   readonly sameOrigin: (request: IncomingMessage) => boolean
+  readonly log: Logger
 }
 
 /** What travels on the socket of a console, towards the page. */
@@ -30,29 +34,28 @@ type ToPage =
 
 const MOST_TYPED = 4_000
 
+/** A message of a page is one key or one pasted line; consoles that are open at once are few. */
+const MOST_MESSAGE_BYTES = 16_384
+const MOST_CONSOLES = 16
+/** What a page that does not read, or a device that does not take, may have waiting before its console is ended. */
+const MOST_WAITING_BYTES = 1_048_576
+
 /** Serves consoles on `/api/jobs/JOB/console`; the text of each session is kept when it ends. */
 export function serveConsoles(server: Server, context: ConsoleContext): () => void {
-  const sockets = new WebSocketServer({ noServer: true, maxPayload: 16_384 })
+  const sockets = new WebSocketServer({ noServer: true, maxPayload: MOST_MESSAGE_BYTES })
   server.on('upgrade', (request, socket, head) => {
-    const url = new URL(request.url ?? '/', 'http://local')
-    const path = /^\/api\/jobs\/([0-9a-f-]{36})\/console$/.exec(url.pathname)
-    const refuse = (status: string) => {
-      socket.end(`HTTP/1.1 ${status}\r\nconnection: close\r\n\r\n`)
-    }
-    if (!path?.[1] || !context.sameOrigin(request)) return refuse('404 Not Found')
-    const jobId = path[1]
-    void context.whoOf(request).then(
-      (who) => {
-        if (!who) return refuse('401 Unauthorized')
-        if (!who.mayChange) return refuse('403 Forbidden')
-        sockets.handleUpgrade(
-          request,
-          socket,
-          head,
-          (web) => void openSession(context, web, jobId, url.searchParams, who.name),
-        )
+    // Whoever asks may be gone at any moment: a reset here would otherwise end the whole program.
+    socket.on('error', () => socket.destroy())
+    void admit(context, sockets, request).then(
+      (admitted) => {
+        if (socket.destroyed) return
+        if (typeof admitted === 'string') return refuse(socket, admitted)
+        sockets.handleUpgrade(request, socket, head, (web) => void openSession(context, web, admitted))
       },
-      () => refuse('500 Internal Server Error'),
+      (reason: unknown) => {
+        context.log.error({ err: reason }, 'console not opened')
+        refuse(socket, '500 Internal Server Error')
+      },
     )
   })
   return () => {
@@ -61,31 +64,67 @@ export function serveConsoles(server: Server, context: ConsoleContext): () => vo
   }
 }
 
-async function openSession(
+function refuse(socket: Duplex, status: string): void {
+  if (socket.destroyed) return
+  socket.end(`HTTP/1.1 ${status}\r\nconnection: close\r\ncontent-length: 0\r\n\r\n`)
+  setTimeout(() => socket.destroy(), 1_000).unref()
+}
+
+/** Who opens which console; a status where nobody may. Host and origin are looked at before anything else is read. */
+async function admit(
   context: ConsoleContext,
-  web: WebSocket,
-  jobId: string,
-  query: URLSearchParams,
-  who: string,
-): Promise<void> {
-  const tell = (message: ToPage) => web.readyState === web.OPEN && web.send(JSON.stringify(message))
+  sockets: WebSocketServer,
+  request: IncomingMessage,
+): Promise<Session | string> {
+  if (!context.sameOrigin(request)) return '403 Forbidden'
+  const url = URL.canParse(request.url ?? '', 'http://local') ? new URL(request.url ?? '', 'http://local') : undefined
+  if (!url) return '400 Bad Request'
+  const jobId = /^\/api\/jobs\/([0-9a-f-]{36})\/console$/.exec(url.pathname)?.[1]
+  if (!jobId) return '404 Not Found'
+  const who = await context.whoOf(request)
+  if (!who) return '401 Unauthorized'
+  if (!who.mayChange) return '403 Forbidden'
+  if (sockets.clients.size >= MOST_CONSOLES) return '503 Service Unavailable'
+  const text = (name: string) => plainText(url.searchParams.get(name) ?? '').slice(0, 200)
+  return { jobId, who: who.name, via: text('via'), deviceId: text('device') }
+}
+
+interface Session {
+  readonly jobId: string
+  readonly who: string
+  readonly via: string
+  readonly deviceId: string
+}
+
+async function openSession(context: ConsoleContext, web: WebSocket, session: Session): Promise<void> {
+  const { jobId, who, via } = session
   const transcript = new Transcript()
   let transport: Transport | undefined
   let kept = false
   const startedAt = context.store.clock()
-  const via = query.get('via') ?? ''
+  const tell = (message: ToPage) => {
+    if (web.readyState !== web.OPEN) return
+    if (web.bufferedAmount > MOST_WAITING_BYTES) return web.terminate()
+    web.send(JSON.stringify(message))
+  }
   const keepText = async () => {
     if (kept || transcript.text.trim() === '') return
     kept = true
-    const deviceId = query.get('device')
-    await context.store.write(who, (tx) =>
-      keep(tx, jobId, {
-        deviceId,
-        kind: 'console',
-        title: `Console ${via}`,
-        content: { via, startedAt, text: transcript.text },
-      }),
-    )
+    try {
+      const job = await context.jobOf(jobId)
+      const deviceId = job.devices.some((device) => device.id === session.deviceId) ? session.deviceId : null
+      await context.store.write(who, (tx) =>
+        keep(tx, jobId, {
+          deviceId,
+          kind: 'console',
+          title: `Console ${via}`,
+          content: { via, startedAt, text: transcript.text },
+        }),
+      )
+    } catch (reason) {
+      context.log.error({ err: reason, via }, 'console text not kept')
+      tell({ kind: 'problem', problem: notKept(reason, via) })
+    }
   }
   const events: TransportEvents = {
     opened: () => tell({ kind: 'open' }),
@@ -99,9 +138,15 @@ async function openSession(
       void keepText().then(() => web.close())
     },
   }
+  // A broken frame, a message over the limit: this console ends, the program goes on.
+  web.on('error', (reason) => {
+    context.log.warn({ err: reason, via }, 'console socket broken')
+    web.terminate()
+  })
   web.on('message', (data) => {
     const typed = readTyped(String(data))
     if (typed === undefined || !transport) return
+    if (transport.waitingBytes() > MOST_WAITING_BYTES) return web.close(1013, 'the device does not take what is typed')
     transcript.typed(typed)
     transport.write(typed)
   })
@@ -112,12 +157,22 @@ async function openSession(
   try {
     const job = await context.jobOf(jobId)
     transport = await openVia(context, job, via, events)
+    if (web.readyState !== web.OPEN) transport.close()
   } catch (reason) {
     const problem = reason instanceof ConsoleRefusal ? reason.problem : unforeseen(via)
     tell({ kind: 'problem', problem })
     web.close()
   }
 }
+
+const notKept = (reason: unknown, via: string): Problem => ({
+  what: isDiskFull(reason)
+    ? 'The disk is full: the text of this console could not be kept. Copy what you need from the screen.'
+    : 'The text of this console could not be kept. Copy what you need from the screen.',
+  where: 'via',
+  expected: 'room for it',
+  found: via,
+})
 
 const unforeseen = (via: string): Problem => ({
   what: 'The console did not open.',

@@ -4,6 +4,8 @@ import type { Problem } from '@calm/contract'
 /** A two-way text connection to a device. */
 export interface Transport {
   readonly write: (text: string) => void
+  /** What was written and has not left yet. */
+  readonly waitingBytes: () => number
   readonly close: () => void
 }
 
@@ -62,7 +64,11 @@ export function openTcp(host: string, port: number, events: TransportEvents): Tr
     events.closed()
   })
   socket.connect(port, host)
-  return { write: (text) => socket.writable && socket.write(text, 'latin1'), close: () => socket.destroy() }
+  return {
+    write: (text) => socket.writable && socket.write(text, 'latin1'),
+    waitingBytes: () => socket.writableLength,
+    close: () => socket.destroy(),
+  }
 }
 
 /** Why a serial port did not open, in words that say what to do. */
@@ -97,7 +103,9 @@ export async function openSerial(path: string, settings: SerialSettings, events:
   })
   return {
     write: (text) => port.isOpen && port.write(Buffer.from(text, 'latin1')),
-    close: () => port.isOpen && port.close(),
+    waitingBytes: () => port.writableLength,
+    // Closing a port that is just going away calls back with an error, which says nothing new.
+    close: () => port.isOpen && port.close(() => undefined),
   }
 }
 

@@ -1,3 +1,4 @@
 export * from './entities'
 export type * from './rows'
-export { openDatabase } from './open'
+export { FolderInUse, FolderLock } from './lock'
+export { closeDatabase, NotOurDatabase, openDatabase, putIntoFile } from './open'

@@ -386,7 +386,7 @@ describe('the console', () => {
   })
 
   test('a page from elsewhere gets no console', async () => {
-    expect(await problemOf('bench:UPS-401', 'http://elsewhere.example')).toMatch(/404/)
+    expect(await problemOf('bench:UPS-401', 'http://elsewhere.example')).toMatch(/403/)
   })
 
   test.each([

@@ -1,6 +1,7 @@
 import { Socket } from 'node:net'
 import type { Mode } from '@calm/core/job'
 import { protocolAddress, tcpUnit } from '@calm/core/modbus'
+import { plainText } from '@calm/core/units'
 import { targetOf } from '../live'
 import type { LiveContext } from '../live'
 
@@ -87,7 +88,7 @@ export async function identityOf(
 ): Promise<string | undefined> {
   const outcome = await context.pool.askOnce(target, tcpUnit(unit), { code: 43, category: 'regular', object: 0 })
   if (outcome.kind !== 'answered' || outcome.response.kind !== 'identity') return undefined
-  return outcome.response.objects.map(({ text }) => text).join(', ')
+  return outcome.response.objects.map(({ text }) => plainText(text)).join(', ')
 }
 
 /** Exceptions by which a gateway says that nobody answered it behind. */

@@ -1,6 +1,7 @@
 import type { ReachReport } from '@calm/contract'
 import type { Handshake, Job } from '@calm/core/job'
 import { exceptionMeaning, identificationNames } from '@calm/core/modbus'
+import { plainText } from '@calm/core/units'
 import { explainOutcome } from '../exchange'
 import { targetOf, targetText } from './addressBook'
 import { hopPlan, planText, type HopPlan, type LiveContext } from './readHop'
@@ -56,6 +57,9 @@ export async function reachDevice(context: LiveContext, job: Job, handshake: Han
         what: objects.length > 0 ? 'It says what it is.' : 'It does not say what it is; many devices do not.',
       },
     ],
-    identity: objects.map(({ id, text }) => ({ name: identificationNames[id] ?? `object ${id}`, text })),
+    identity: objects.map(({ id, text }) => ({
+      name: identificationNames[id] ?? `object ${id}`,
+      text: plainText(text),
+    })),
   }
 }

@@ -14,6 +14,8 @@ describe('CSV', () => {
     ['a,b', '"a,b"'],
     ['say "on"', '"say ""on"""'],
     ['two\nlines', '"two\nlines"'],
+    ['a;b', '"a;b"'],
+    ['a\tb', '"a\tb"'],
     [null, ''],
     [undefined, ''],
     [42, '42'],

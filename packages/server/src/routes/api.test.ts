@@ -354,7 +354,9 @@ describe('evidence', () => {
       .send({ rung: 'handed-over', verdict: 'proven', how: 'seen', value: 'signed' })
     expect(answer).toMatchObject({
       status: 422,
-      body: { problems: [{ what: expect.stringMatching(/2 values are forced\. Release first\. Hand-over stays shut/) }] },
+      body: {
+        problems: [{ what: expect.stringMatching(/2 values are forced\. Release first\. Hand-over stays shut/) }],
+      },
     })
   })
 

@@ -28,6 +28,7 @@ import {
   removeJob,
   writeNewJob,
 } from '../store'
+import { requireLead } from '../security'
 import type { AppContext } from './context'
 import { bodyOf, partOf } from './input'
 
@@ -88,6 +89,7 @@ export function jobRoutes(app: AppContext): Router {
   })
 
   routes.delete('/jobs/:jobId', async (request, response) => {
+    requireLead(request, 'jobs')
     await store.write(request.who.name, (tx) => removeJob(tx, partOf(request, 'jobId')))
     response.status(204).end()
   })
@@ -100,6 +102,7 @@ export function jobRoutes(app: AppContext): Router {
   })
 
   routes.post('/jobs/:jobId/networks', async (request, response) => {
+    requireLead(request, 'networks')
     const fields = bodyOf(request, newNetwork)
     const id = await store.write(request.who.name, (tx) => addRow(tx, partOf(request, 'jobId'), 'network', fields))
     response.status(201).json({ id })
@@ -114,6 +117,8 @@ export function jobRoutes(app: AppContext): Router {
   routes.post('/jobs/:jobId/changes', async (request, response) => {
     const reading = readChangeList(request.body)
     if (!reading.ok) throw new Refused(400, reading.problems)
+    if (reading.changes.some((change) => change.table === 'network')) requireLead(request, 'networks')
+    if (reading.changes.some((change) => change.table === 'acceptance')) requireLead(request, 'findings')
     await store.write(
       request.who.name,
       (tx) => applyChangeList(tx, partOf(request, 'jobId'), reading.changes),

@@ -7,6 +7,7 @@ import { handshakes } from '../db'
 import { reachDevice, reachPlanText } from '../live'
 import { readingEvidenceOf } from '../record'
 import { addDecision, addEvidence, notFound, readJob, readWalk, refusedBecause, type Tx } from '../store'
+import { requireLead } from '../security'
 import type { AppContext } from './context'
 import { bodyOf, partOf } from './input'
 
@@ -34,6 +35,7 @@ export function proofRoutes(app: AppContext): Router {
 
   routes.post('/handshakes/:id/evidence', async (request, response) => {
     const content = bodyOf<NewEvidence>(request, newEvidence)
+    if (content.rung === 'handed-over') requireLead(request, 'sign-off')
     const id = await prove(request, async (tx, { job, handshake }) => {
       if (content.rung === 'handed-over' && content.verdict === 'proven') {
         requireClosedLedger(ledgerOf(job, (await readWalk(tx.manager, job.id)).temporary))
@@ -91,6 +93,7 @@ export function proofRoutes(app: AppContext): Router {
 
   routes.post('/handshakes/:id/decisions', async (request, response) => {
     const content = bodyOf(request, newDecision)
+    if (content.rung === 'handed-over') requireLead(request, 'sign-off')
     const id = await prove(request, (tx, { job, handshake }) => addDecision(tx, job, handshake, content))
     response.status(201).json({ id })
   })

@@ -13,6 +13,7 @@ import {
   setRow,
   type Tx,
 } from '../store'
+import { requireLead, type leadOnly } from '../security'
 import type { AppContext } from './context'
 import { bodyOf, partOf } from './input'
 
@@ -25,8 +26,10 @@ export function rowRoutes({ store }: AppContext): Router {
     path: string,
     schema: ObjectSchema<T>,
     work: (tx: Tx, id: string, body: T, part: (name: string) => string) => Promise<void>,
+    only?: keyof typeof leadOnly,
   ) =>
     routes[method](path, async (request, response) => {
+      if (only) requireLead(request, only)
       const body = bodyOf(request, schema)
       await store.write(request.who.name, (tx) =>
         work(tx, partOf(request, 'id'), body, (name) => partOf(request, name)),
@@ -39,16 +42,18 @@ export function rowRoutes({ store }: AppContext): Router {
     ['device', '/devices/:id', devicePatch],
     ['port', '/ports/:id', portPatch],
   ] as const) {
-    change('patch', path, schema, (tx, id, { version, ...fields }) => setRow(tx, table, id, version, fields))
-    change('delete', path, versionOnly, (tx, id, body) => removeRow(tx, table, id, body.version))
+    const only = table === 'network' ? 'networks' : undefined
+    change('patch', path, schema, (tx, id, { version, ...fields }) => setRow(tx, table, id, version, fields), only)
+    change('delete', path, versionOnly, (tx, id, body) => removeRow(tx, table, id, body.version), only)
   }
-  for (const [path, restore] of [
-    ['/devices/:id/restore', (tx: Tx, id: string) => restoreRow(tx, 'device', id)],
-    ['/networks/:id/restore', (tx: Tx, id: string) => restoreRow(tx, 'network', id)],
-    ['/jobs/:id/restore', restoreJob],
-    ['/handshakes/:id/restore', restoreHandshake],
+  for (const [path, restore, only] of [
+    ['/devices/:id/restore', (tx: Tx, id: string) => restoreRow(tx, 'device', id), undefined],
+    ['/networks/:id/restore', (tx: Tx, id: string) => restoreRow(tx, 'network', id), 'networks'],
+    ['/jobs/:id/restore', restoreJob, 'jobs'],
+    ['/handshakes/:id/restore', restoreHandshake, undefined],
   ] as const) {
     routes.post(path, async (request, response) => {
+      if (only) requireLead(request, only)
       await store.write(request.who.name, (tx) => restore(tx, partOf(request, 'id')))
       response.status(204).end()
     })

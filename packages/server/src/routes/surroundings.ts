@@ -3,7 +3,17 @@ import { Router } from 'express'
 import Joi from 'joi'
 import { settings } from '../db'
 import { laptopInterfaces } from '../laptop'
-import { openSession } from '../security'
+import {
+  GuessLimit,
+  openSession,
+  PASSCODE_MIN,
+  requireLead,
+  ROLES,
+  SESSION_COOKIE,
+  setPasscode,
+  type Role,
+} from '../security'
+import { setTimeout as pause } from 'node:timers/promises'
 import { notFound, Refused } from '../store'
 import type { AppContext } from './context'
 import { bodyOf, partOf } from './input'
@@ -12,6 +22,8 @@ const session = Joi.object({
   name: Joi.string().trim().min(1).max(60).required(),
   passcode: Joi.string().min(1).max(200).required(),
 })
+
+const newPasscode = Joi.object({ passcode: Joi.string().min(PASSCODE_MIN).max(200).required() })
 
 /** What is around the jobs: health, the laptop, the bench, who is at the page. */
 export function surroundingRoutes(app: AppContext): Router {
@@ -54,8 +66,22 @@ export function surroundingRoutes(app: AppContext): Router {
     response.json({ name, role: 'lead', guarded: false } satisfies Me)
   })
 
+  const guesses = new GuessLimit(app.clock)
   routes.post('/session', async (request, response) => {
     const { name, passcode } = bodyOf(request, session)
+    const admission = guesses.admit(request.socket.remoteAddress ?? 'unknown')
+    if (admission.kind === 'refused') {
+      response.set('retry-after', String(admission.seconds))
+      throw new Refused(429, [
+        {
+          what: `Too many wrong passcodes. Wait ${Math.ceil(admission.seconds / 60)} minutes.`,
+          where: 'passcode',
+          expected: 'fewer tries',
+          found: 'too many in ten minutes',
+        },
+      ])
+    }
+    if (admission.delayMs > 0) await pause(admission.delayMs)
     const cookie = app.guarded ? await openSession(app.store.source, app.sessions, name, passcode) : undefined
     if (!cookie)
       throw new Refused(401, [
@@ -66,7 +92,25 @@ export function surroundingRoutes(app: AppContext): Router {
           found: 'another one',
         },
       ])
+    admission.succeeded()
+    app.log.info({ name, address: request.socket.remoteAddress }, 'logged in')
     response.set('set-cookie', cookie).status(204).end()
+  })
+
+  routes.delete('/session', (request, response) => {
+    app.sessions.end(request.headers.cookie)
+    response.set('set-cookie', `${SESSION_COOKIE}=; HttpOnly; SameSite=Strict; Path=/; Max-Age=0`).status(204).end()
+  })
+
+  /** A new passcode of a role; whoever was in with the old one logs in again. */
+  routes.put('/passcodes/:role', async (request, response) => {
+    requireLead(request, 'passcodes')
+    const role = ROLES.find((each) => each === partOf(request, 'role'))
+    if (!role) throw notFound('role', partOf(request, 'role'))
+    const { passcode } = bodyOf(request, newPasscode)
+    await setPasscode(app.store.source, role satisfies Role, passcode)
+    app.log.info({ role, who: request.who.name }, 'passcode set')
+    response.status(204).end()
   })
 
   return routes

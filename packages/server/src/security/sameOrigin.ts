@@ -19,11 +19,23 @@ export function sameOrigin(allowedHosts: readonly string[]): RequestHandler {
 export const isSameOrigin = (request: IncomingMessage, allowedHosts: readonly string[]): boolean =>
   request.headers.origin !== undefined && foreignTo(allowedHosts, request) === undefined
 
+const isApi = (request: IncomingMessage): boolean => /^\/api(\/|$|\?)/.test(request.url ?? '')
+
 function foreignTo(allowedHosts: readonly string[], request: IncomingMessage): Problem | undefined {
   const allowed = new Set([...allowedHosts, 'localhost', '127.0.0.1', '[::1]'])
   const host = request.headers.host ?? ''
   if (!allowed.has(host.replace(/:\d+$/, '')))
     return { what: 'This name is not served here.', where: 'Host', expected: [...allowed].join(', '), found: host }
+  const site = request.headers['sec-fetch-site']
+  // A link from elsewhere may open the page itself; nothing else of ours is for other sites.
+  const opensPage = request.headers['sec-fetch-dest'] === 'document' && request.method === 'GET'
+  if (typeof site === 'string' && site !== 'same-origin' && site !== 'none' && !(opensPage && !isApi(request)))
+    return {
+      what: 'Requests from other pages are not taken.',
+      where: 'Sec-Fetch-Site',
+      expected: 'same-origin',
+      found: site,
+    }
   const { origin } = request.headers
   if (origin === undefined || origin === `http://${host}` || origin === `https://${host}`) return undefined
   return {

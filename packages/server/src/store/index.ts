@@ -3,7 +3,8 @@ export { addRow, applyChangeList, removeRow, restoreRow, setRow } from './lineUp
 export { CHAIN_START, firstBroken, hashOf } from './chain'
 export { readJob } from './readJob'
 export { addDecision, addEvidence, type EvidenceContent } from './record'
-export { notFound, Refused, refusedBecause } from './refusals'
+export { readLog, type JobLog } from './log'
+export { isContradiction, isDiskFull, notFound, Refused, refusedBecause } from './refusals'
 export { Store, type Tx } from './store'
 export { writeNewJob } from './writeJob'
 export {

@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events'
 import type { DataSource, EntityManager } from 'typeorm'
+import { plainText } from '@calm/core/units'
 import { logEntries } from '../db'
 import { CHAIN_START, hashOf } from './chain'
 
@@ -37,8 +38,9 @@ export class Store {
           const content = {
             jobId,
             at: now,
-            who,
-            what,
+            who: plainText(who),
+            // Whatever a device or a file said: a NUL would cut the text and break the chain for good.
+            what: plainText(what),
             detail: JSON.stringify(detail),
             previousHash: before?.hash ?? CHAIN_START,
           }

@@ -19,6 +19,7 @@ export interface JobLog {
   readonly entries: readonly { sequence: number; at: number; who: string; what: string; hash: string }[]
   readonly whole: boolean
   readonly brokenAt: number | null
+  readonly notes: readonly string[]
 }
 
 const jobKey = (jobId: string) => ['job', jobId]

@@ -68,14 +68,15 @@ export function HandOverPage() {
 function LogView({ jobId }: { jobId: string }) {
   const log = useJobLog(jobId)
   if (!log.data) return null
-  const { entries, whole, brokenAt } = log.data
+  const { entries, whole, brokenAt, notes } = log.data
   return (
     <section aria-label="Log" className="mt-3">
       <h3>Log</h3>
       <p className="note">
         {whole
           ? `${entries.length} ${entries.length === 1 ? 'entry' : 'entries'}, each sealed to the one before; the chain is whole.`
-          : `The chain is broken at entry ${brokenAt}: something was changed outside this program.`}
+          : `The chain is broken at entry ${brokenAt}.`}{' '}
+        {notes.join(' ')}
       </p>
       <table>
         <tbody>

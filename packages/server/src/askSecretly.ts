@@ -1,0 +1,24 @@
+import { createInterface } from 'node:readline'
+import { Writable } from 'node:stream'
+
+/**
+ * Asks for a line at the terminal without showing what is typed: whoever looks over the shoulder, or scrolls back
+ * later, sees nothing. Where the input is no terminal (a file, a pipe) the first line is read.
+ */
+export function askSecretly(question: string): Promise<string> {
+  process.stdout.write(question)
+  const nothing = new Writable({ write: (_chunk, _encoding, done) => done() })
+  const input = createInterface({ input: process.stdin, output: nothing, terminal: process.stdin.isTTY === true })
+  return new Promise((done) => {
+    let answer = ''
+    input.once('line', (line) => {
+      answer = line
+      input.close()
+    })
+    input.once('SIGINT', () => process.exit(130))
+    input.once('close', () => {
+      process.stdout.write('\n')
+      done(answer)
+    })
+  })
+}
