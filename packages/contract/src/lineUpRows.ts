@@ -1,6 +1,6 @@
 import { requestKinds } from '@calm/core/job'
 import Joi from 'joi'
-import { finite, id, line } from './fields'
+import { day, finite, id, line } from './fields'
 import { kindFactsSchema, kindId } from './kindRow'
 import { allDeviceFields, allNetworkFields, allPortFields, lineFields, mode, nodeFields, required } from './rows'
 import { tag } from './fields'
@@ -11,9 +11,6 @@ export const addressRule = Joi.object({
   first: octet.required(),
   last: octet.min(Joi.ref('first')).required(),
 })
-
-/** A day of the calendar, without a time. */
-const day = Joi.string().pattern(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, 'a day as 2026-11-25')
 
 export const requestFields = {
   about: Joi.valid(...Object.keys(requestKinds)),

@@ -54,8 +54,10 @@ const words: Readonly<Record<string, Words>> = {
   'string.base': (name) => ({ what: `${name} is not a text.`, expected: 'a text' }),
   'string.min': (name, limit) => ({ what: `${name} is too short.`, expected: `at least ${limit} characters` }),
   'string.max': (name, limit) => ({ what: `${name} is too long.`, expected: `at most ${limit} characters` }),
-  'string.guid': (name) => ({ what: `${name} is not an id.`, expected: 'a UUID of version 4' }),
-  'string.pattern.name': (name, limit) => ({ what: `${name} has the wrong form.`, expected: limit }),
+  'string.pattern.name': (name, limit) => ({
+    what: limit.startsWith('a UUID') ? `${name} is not an id.` : `${name} has the wrong form.`,
+    expected: limit,
+  }),
   'string.isoDate': (name) => ({ what: `${name} is not a date.`, expected: 'a date and time by ISO 8601' }),
   'number.base': (name) => ({ what: `${name} is not a number.`, expected: 'a number' }),
   'number.integer': (name) => ({ what: `${name} is not a whole number.`, expected: 'a whole number' }),

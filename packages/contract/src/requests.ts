@@ -1,7 +1,7 @@
 import type { Mode } from '@calm/core/job'
 import { rungs, type How, type Rung } from '@calm/core/ladder'
 import Joi from 'joi'
-import { id, line, tag, version } from './fields'
+import { id, instant, line, tag, version } from './fields'
 import {
   allDeviceFields,
   allNetworkFields,
@@ -95,7 +95,7 @@ export const readingEvidence = Joi.object<ReadingEvidence>({
   controllerReading: Joi.number().integer().min(1).strict().allow(null).required(),
   controllerTyped: line.allow(null).required(),
   shownTyped: line.allow(null).required(),
-  typedAt: Joi.number().integer().min(0).strict().required(),
+  typedAt: instant.required(),
 })
 
 export const newDecision = Joi.object({

@@ -1,4 +1,4 @@
-import type { OrderSettings, SettingFact, WalkRecord } from '@calm/core/procedure'
+import type { OrderSettings, SettingFact, WaitRecord, WalkRecord } from '@calm/core/procedure'
 import { standings } from '@calm/core/procedure'
 import type { BringUpAction } from '@calm/core/sequence'
 import Joi from 'joi'
@@ -140,6 +140,21 @@ export const benchLaptop = Joi.object({
   speed: Joi.valid(1, 5, 20, 100).required(),
 })
 
+const instantOrNone = instant.allow(null).required()
+const watched = Joi.string().max(60).allow('').required()
+const waitRecord = Joi.object<WaitRecord>({
+  startedAt: instant.required(),
+  seconds: finite.min(0).max(86_400).required(),
+  watch: Joi.valid('back-at-present', 'back-at-planned', 'gone', null).required(),
+  oldAddress: watched,
+  newAddress: watched,
+  port: Joi.number().integer().min(0).max(65_535).strict().required(),
+  seenGoneAt: instantOrNone,
+  backAt: instantOrNone,
+  triesAfter: Joi.number().integer().min(0).max(10_000).strict().required(),
+  rangAt: instantOrNone,
+})
+
 /** A walk as it stands in a job file. */
 const row = (fields: Readonly<Record<string, Joi.Schema>>) => Joi.object({ id: id.required(), ...fields })
 const who = line.max(60).required()
@@ -155,7 +170,7 @@ export const walkInFile = Joi.object({
         note: note.required(),
         who,
         at: instant.required(),
-        wait: Joi.object().unknown().allow(null).required(),
+        wait: waitRecord.allow(null).required(),
         version: version.required(),
       }),
     )

@@ -1,9 +1,14 @@
 import type { Job } from '@calm/core/job'
 import { blankWalk, type WalkRecord } from '@calm/core/procedure'
+import { textProblems } from '../plain'
 import { foundText, problemsOf, type Problem } from '../problem'
+import { inconsistencies } from './consistency'
 import { JOB_FILE_LIMIT } from '../limits'
 import { JOB_FORMAT, JOB_FORMAT_VERSION, type JobFile } from './jobFile'
 import { jobFileSchema } from './schema'
+
+/** More than these help nobody. */
+const MOST_PROBLEMS = 200
 
 export type JobFileReading =
   | { readonly ok: true; readonly job: Job; readonly firstContact: WalkRecord }
@@ -45,77 +50,11 @@ export function readJobFile(text: string): JobFileReading {
       found: String(head.version),
     })
   }
+  const foreign = textProblems(content)
+  if (foreign.length > 0) return refuse(...foreign)
   const { error, value } = jobFileSchema.validate(content, { abortEarly: false, convert: false })
-  if (error) return refuse(...problemsOf(error).slice(0, 200))
+  if (error) return refuse(...problemsOf(error).slice(0, MOST_PROBLEMS))
   const { job, firstContact = blankWalk } = value as JobFile
-  const links = [...brokenLinks(job), ...strangers(job, firstContact)]
-  return links.length > 0 ? { ok: false, problems: links } : { ok: true, job, firstContact }
-}
-
-/** Ids that must be there and be unique, with the path of each that is not. */
-function brokenLinks(job: Job): readonly Problem[] {
-  const problems: Problem[] = []
-  const networks = new Set(job.networks.map((network) => network.id))
-  const lines = new Set(job.lines.map((line) => line.id))
-  const devices = new Set(job.devices.map((device) => device.id))
-  const needs = (known: ReadonlySet<string>, value: string | null, where: string, what: string) => {
-    if (value !== null && !known.has(value))
-      problems.push({
-        what: `There is no ${what} with this id.`,
-        where,
-        expected: `the id of a ${what} in this file`,
-        found: value,
-      })
-  }
-  const seen = new Map<string, string>()
-  const unique = (id: string, where: string) => {
-    const before = seen.get(id)
-    if (before !== undefined)
-      problems.push({
-        what: `The id is used twice, first at ${before}.`,
-        where,
-        expected: 'an id of its own',
-        found: id,
-      })
-    seen.set(id, where)
-  }
-  job.networks.forEach((network, n) => unique(network.id, `job.networks[${n}].id`))
-  for (const list of ['lines', 'kinds', 'requests', 'acceptances'] as const)
-    job[list].forEach((row, n) => unique(row.id, `job.${list}[${n}].id`))
-  job.devices.forEach((device, n) => {
-    unique(device.id, `job.devices[${n}].id`)
-    needs(devices, device.behindId, `job.devices[${n}].behindId`, 'device')
-    device.ports.forEach((port, p) => {
-      unique(port.id, `job.devices[${n}].ports[${p}].id`)
-      needs(networks, port.networkId, `job.devices[${n}].ports[${p}].networkId`, 'network')
-    })
-    needs(devices, device.firmwareOfId, `job.devices[${n}].firmwareOfId`, 'device')
-    device.nodes.forEach((node, p) => {
-      unique(node.id, `job.devices[${n}].nodes[${p}].id`)
-      needs(lines, node.lineId, `job.devices[${n}].nodes[${p}].lineId`, 'line')
-    })
-  })
-  job.handshakes.forEach((handshake, n) => {
-    unique(handshake.id, `job.handshakes[${n}].id`)
-    needs(devices, handshake.controllerId, `job.handshakes[${n}].controllerId`, 'device')
-    needs(devices, handshake.deviceId, `job.handshakes[${n}].deviceId`, 'device')
-  })
-  return problems
-}
-
-/** Facts of devices that the file does not have. */
-function strangers(job: Job, walk: WalkRecord): readonly Problem[] {
-  const devices = new Set(job.devices.map((device) => device.id))
-  return walk.facts.flatMap((fact, n) =>
-    devices.has(fact.deviceId)
-      ? []
-      : [
-          {
-            what: 'There is no device with this id.',
-            where: `firstContact.facts[${n}].deviceId`,
-            expected: 'the id of a device in this file',
-            found: fact.deviceId,
-          },
-        ],
-  )
+  const problems = inconsistencies(job, firstContact).slice(0, MOST_PROBLEMS)
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, job, firstContact }
 }

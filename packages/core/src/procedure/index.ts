@@ -8,6 +8,7 @@ export {
   startUpSetting,
   standings,
   usualSettings,
+  withParkedWaits,
   type OrderSettings,
   type SettingFact,
   type Standing,
@@ -35,6 +36,7 @@ export {
 } from './run'
 export { consequencesOf, heldBackBy, isParked, refusedNote, type Consequences } from './settle'
 export { shippedRuns } from './shipped'
+export { LEAD_SETTING, leadOut, type Held } from './wholePlant'
 export { isSettled, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
 export { actionKey, laptopHost } from './walkKeys'
 export {

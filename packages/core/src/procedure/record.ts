@@ -122,6 +122,21 @@ export const blankWalk: WalkRecord = {
   runs: [],
 }
 
+/**
+ * A walk that was taken in from a file: what was waiting there waits no more. A file never makes the program look at
+ * an address; somebody begins the wait again.
+ */
+export function withParkedWaits(walk: WalkRecord): WalkRecord {
+  return {
+    ...walk,
+    steps: walk.steps.map((step) =>
+      step.state === 'waiting'
+        ? { ...step, state: 'parked', wait: null, note: 'Was waiting when the file was made. Begin the wait again.' }
+        : step,
+    ),
+  }
+}
+
 /** The latest fact of a setting of a device, for one standing or for any. */
 export function latestFact(
   record: Pick<WalkRecord, 'facts'>,

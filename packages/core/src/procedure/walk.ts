@@ -8,6 +8,7 @@ import { startUpOf, type StepRecord, type WalkRecord } from './record'
 import { phases, runFits, runFor, type OwnRun, type Phase, type RunFacts, type RunStep } from './run'
 import { shippedRuns } from './shipped'
 import { actionKey, laptopHost } from './walkKeys'
+import { heldActions, type Held } from './wholePlant'
 import {
   cableStep,
   filledStep,
@@ -47,6 +48,8 @@ export interface Stop {
   /** The address the laptop takes, where the stop moves it. */
   readonly laptop: HostAddress | null
   readonly state: 'settled' | 'begun' | 'ahead'
+  /** Why it waits for something that is not in the order; `null` where it may be done. */
+  readonly held: Held | null
 }
 
 /** All runs of a job: its own before those that ship. */
@@ -95,18 +98,35 @@ class WalkMaker {
     const { job, order, given } = this
     const tags = new Map(job.devices.map((device) => [device.id, device.tag]))
     const words = wordsOf(given, order, (id) => tags.get(id) ?? id)
-    const stops = order.map((action, index) => this.#stopOf(action, words[index] ?? { title: '', reason: '' }))
+    const stops = this.#withHeld(
+      order.map((action, index) => this.#stopOf(action, words[index] ?? { title: '', reason: '' })),
+    )
     const through = this.#stopsThroughRelays()
     const placed = new Set<string>()
     // What is reached through a relay comes when the relay has just been found: the laptop is in its subnet then.
     const inOrder = stops.flatMap((stop) => {
       const relayId = stop.action?.kind === 'verify' ? stop.action.deviceId : ''
-      if (!through.has(relayId)) return [stop]
+      // Devices that hang behind nobody come at the end, once.
+      if (relayId === '' || !through.has(relayId)) return [stop]
       placed.add(relayId)
-      return [stop, ...(through.get(relayId) ?? []), ...this.#countStops([relayId])]
+      const behind = [...(through.get(relayId) ?? []), ...this.#countStops([relayId])]
+      return [stop, ...behind.map((each) => ({ ...each, held: stop.held }))]
     })
     const rest = [...through].filter(([relayId]) => !placed.has(relayId))
     return [...inOrder, ...rest.flatMap(([, list]) => list), ...this.#countStops(rest.map(([relayId]) => relayId))]
+  }
+
+  /** What waits, because something that is not in the order stands in the plant. What is settled is over. */
+  #withHeld(stops: readonly Stop[]): readonly Stop[] {
+    const open = stops.filter((stop) => stop.state !== 'settled' && stop.action)
+    const held = heldActions(
+      this.job,
+      this.record,
+      this.given,
+      open.flatMap((stop) => stop.action ?? []),
+    )
+    const byKey = new Map(open.map((stop, index) => [stop.key, held.get(index) ?? null]))
+    return stops.map((stop) => ({ ...stop, held: byKey.get(stop.key) ?? null }))
   }
 
   /** Stops of devices without an address of their own, by the device with one that they are reached through. */
@@ -364,7 +384,18 @@ class WalkMaker {
     laptop: HostAddress | null,
   ): Stop {
     const state = steps.every(isSettled) ? 'settled' : steps.some((step) => step.record) ? 'begun' : 'ahead'
-    return { key, title, reason, action, deviceIds: devices.map((device) => device.id), seconds, steps, laptop, state }
+    return {
+      key,
+      title,
+      reason,
+      action,
+      deviceIds: devices.map((device) => device.id),
+      seconds,
+      steps,
+      laptop,
+      state,
+      held: null,
+    }
   }
 }
 

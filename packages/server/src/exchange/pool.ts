@@ -41,10 +41,11 @@ export class ExchangePool {
     target: { readonly host: string; readonly port: number },
     unit: TcpUnit,
     request: ModbusRequest,
+    signal?: AbortSignal,
   ): Promise<Outcome> {
     const exchange = new Exchange({ ...target, connectTimeoutMs: 600, responseTimeoutMs: 600, idleMs: 1_000 })
     try {
-      return await exchange.ask(unit, request)
+      return await exchange.ask(unit, request, signal)
     } finally {
       exchange.close()
     }

@@ -2,6 +2,7 @@ import { Socket } from 'node:net'
 import type { Mode } from '@calm/core/job'
 import { protocolAddress, tcpUnit } from '@calm/core/modbus'
 import { plainText } from '@calm/core/units'
+import { AwakeTimer } from '../exchange'
 import { targetOf } from '../live'
 import type { LiveContext } from '../live'
 
@@ -12,11 +13,11 @@ export function tryConnection(host: string, port: number, timeoutMs: number): Pr
   return new Promise((done) => {
     const socket = new Socket()
     const end = (connection: Connection) => {
-      clearTimeout(timer)
+      timer.stop()
       socket.destroy()
       done(connection)
     }
-    const timer = setTimeout(() => end('silent'), timeoutMs)
+    const timer = new AwakeTimer(timeoutMs, () => end('silent'))
     socket.once('connect', () => end('open'))
     socket.once('error', (error: NodeJS.ErrnoException) => end(error.code === 'ECONNREFUSED' ? 'refused' : 'silent'))
     socket.connect(port, host)
@@ -85,8 +86,14 @@ export async function identityOf(
   context: LiveContext,
   target: { readonly host: string; readonly port: number },
   unit: number,
+  signal?: AbortSignal,
 ): Promise<string | undefined> {
-  const outcome = await context.pool.askOnce(target, tcpUnit(unit), { code: 43, category: 'regular', object: 0 })
+  const outcome = await context.pool.askOnce(
+    target,
+    tcpUnit(unit),
+    { code: 43, category: 'regular', object: 0 },
+    signal,
+  )
   if (outcome.kind !== 'answered' || outcome.response.kind !== 'identity') return undefined
   return outcome.response.objects.map(({ text }) => plainText(text)).join(', ')
 }
@@ -103,12 +110,13 @@ export async function unitAt(
   context: LiveContext,
   target: { readonly host: string; readonly port: number },
   unit: number,
+  signal?: AbortSignal,
 ): Promise<string | undefined> {
-  const identity = await identityOf(context, target, unit)
+  const identity = await identityOf(context, target, unit, signal)
   if (identity !== undefined) return identity
   for (const code of [3, 4] as const) {
     const request = { code, address: protocolAddress(0), count: 1 } as const
-    const outcome = await context.pool.askOnce(target, tcpUnit(unit), request)
+    const outcome = await context.pool.askOnce(target, tcpUnit(unit), request, signal)
     if (outcome.kind !== 'answered') continue
     const { response } = outcome
     if (response.kind !== 'exception' || !NOBODY_BEHIND.includes(response.exception)) return ''

@@ -2,15 +2,14 @@ import { contains, formatIpv4, hostCount, hostsOf, ipv4FromBits, parseSubnet, su
 import type { Job } from '@calm/core/job'
 import {
   judgeSweep,
-  presentOf,
   type LaptopState,
   type SweepAnswer,
   type SweepLine,
   type WalkRecord,
 } from '@calm/core/procedure'
-import { subnetOf } from '@calm/core/address'
 import { targetOf, type LiveContext } from '../live'
 import { refusedBecause } from '../store'
+import { subnetsOfJob } from './insideJob'
 import { probe, unitAt } from './probe'
 
 /** A search never looks at more hosts than this. */
@@ -45,16 +44,7 @@ export class Sweeps {
   begin(job: Job, record: WalkRecord, laptop: LaptopState, cidr: string, finished: (sweep: Sweep) => void): Sweep {
     const read = parseSubnet(cidr)
     if (!read.ok) throw refusedBecause(read.refusal.what, read.refusal.expected, cidr, 'cidr')
-    const allowed = [
-      ...job.networks.flatMap((network) => {
-        const own = parseSubnet(network.cidr)
-        return own.ok ? [own.value] : []
-      }),
-      ...job.devices.flatMap((device) => {
-        const present = presentOf(job, record, device)
-        return present ? [subnetOf(present.address, present.prefix)] : []
-      }),
-    ]
+    const allowed = subnetsOfJob(job, record)
     if (!allowed.some((subnet) => subnetsOverlap(subnet, read.value) && subnet.prefix <= read.value.prefix))
       throw refusedBecause('A search stays inside the networks of the job.', 'a network of this job', cidr, 'cidr')
     if (hostCount(read.value) > MOST_HOSTS)
@@ -136,21 +126,35 @@ export class Sweeps {
 const pause = (milliseconds: number) =>
   milliseconds <= 0 ? Promise.resolve() : new Promise<void>((done) => setTimeout(done, milliseconds))
 
-/** Unit ids behind a gateway, asked one after the other: one line is one conversation. */
+/** A search of units ends after this time at the latest; what was not asked is said. */
+const UNITS_LIMIT_MS = 90_000
+
+export interface UnitsFound {
+  readonly units: readonly { readonly unit: number; readonly identity: string }[]
+  /** The last unit that was asked; the rest was not, because the time was over or nobody waits any more. */
+  readonly askedTo: number
+  readonly complete: boolean
+}
+
+/** Unit ids behind a gateway, asked one after the other: one line is one conversation. Ends when nobody waits for it. */
 export async function unitsBehind(
   context: LiveContext,
   job: Job,
-  address: string,
-  port: number,
-  first: number,
-  last: number,
-): Promise<readonly { readonly unit: number; readonly identity: string }[]> {
-  const target = targetOf(context.bench, job.mode, address, port)
-  const found: { unit: number; identity: string }[] = []
-  if (!target) return found
-  for (let unit = first; unit <= last; unit += 1) {
-    const identity = await unitAt(context, target, unit)
-    if (identity !== undefined) found.push({ unit, identity })
+  place: { readonly address: string; readonly port: number },
+  range: { readonly first: number; readonly last: number },
+  signal: AbortSignal,
+  limitMs = UNITS_LIMIT_MS,
+): Promise<UnitsFound> {
+  const target = targetOf(context.bench, job.mode, place.address, place.port)
+  const units: { unit: number; identity: string }[] = []
+  const end = performance.now() + limitMs
+  let askedTo = range.first - 1
+  for (let unit = range.first; target && unit <= range.last; unit += 1) {
+    if (signal.aborted || performance.now() > end) return { units, askedTo, complete: false }
+    const identity = await unitAt(context, target, unit, signal)
+    if (signal.aborted) return { units, askedTo, complete: false }
+    askedTo = unit
+    if (identity !== undefined) units.push({ unit, identity })
   }
-  return found
+  return { units, askedTo, complete: askedTo === range.last }
 }

@@ -14,6 +14,7 @@ import { addFact, requireNotHeld, saveWait, settleStep, type Store } from '../st
 import { walkSteps } from '../db'
 import { canSee, findStep, placeOf, walkNow } from './walkNow'
 import { portsOf } from './checks'
+import { isInsideJob } from './insideJob'
 import { probe } from './probe'
 
 /** Who writes down what the program saw by itself. */
@@ -68,9 +69,11 @@ export class WaitWatcher {
     return () => this.#listeners.delete(listener)
   }
 
-  /** Begins a wait. */
-  async begin(who: string, job: Job, stepKey: string): Promise<void> {
+  /** Begins a wait. One that runs already goes on: its time does not start from the top. */
+  async begin(who: string, job: Job, stepKey: string): Promise<WaitRecord> {
     const { stop, step, record } = await placeOf(this.store.source.manager, job, stepKey)
+    const running = record.steps.find((each) => each.stepKey === stepKey && each.state === 'waiting')?.wait
+    if (running && running.rangAt === null) return running
     requireNotHeld({ stop, step })
     const device = job.devices.find((each) => each.id === step.deviceId)
     const present = device && presentOf(job, record, device)
@@ -92,6 +95,7 @@ export class WaitWatcher {
       await saveWait(tx, job.id, stepKey, wait)
       await tx.log(job.id, `Waiting: ${step.step.say}`, { seconds: step.seconds, watch: wait.watch })
     })
+    return wait
   }
 
   /** One round over everything that waits. */
@@ -107,7 +111,7 @@ export class WaitWatcher {
   async #lookAt(job: Job, record: StepRecord): Promise<void> {
     const { wait, stepKey } = record
     if (!wait || wait.rangAt !== null) return
-    const { stops } = await walkNow(this.store.source.manager, job)
+    const { stops, record: walk } = await walkNow(this.store.source.manager, job)
     const found = findStep(stops, stepKey)
     const now = this.context.clock()
     const passed = (now - wait.startedAt) / 1000
@@ -116,6 +120,11 @@ export class WaitWatcher {
     if (!found) return
     if (wait.watch === null || !parseIpv4(address).ok) {
       if (over) await this.#ring(job, stepKey, wait, `${wait.seconds} s are over.`, 'done')
+      return
+    }
+    if (job.mode === 'plant' && !isInsideJob(job, walk, address)) {
+      const say = `${wait.seconds} s are over. Nobody looked at ${address}: it is in no network of this job.`
+      if (over) await this.#ring(job, stepKey, wait, say, 'done')
       return
     }
     if (!canSee(await laptopState(job.mode, this.context.bench), address)) {

@@ -31,7 +31,7 @@ import express, { Router, type Request } from 'express'
 import type Joi from 'joi'
 import { serialPorts } from '../console'
 import { keepsakes, ownRuns } from '../db'
-import { canSee, makeCheck, placeOf, portsOf, probe, unitsBehind, walkNow } from '../firstContact'
+import { canSee, makeCheck, placeOf, portsOf, probe, requireInsideJob, unitsBehind, walkNow } from '../firstContact'
 import { laptopState } from '../laptop'
 import {
   addFact,
@@ -118,8 +118,8 @@ export function firstContactRoutes(app: AppContext): Router {
     const { step } = await placeOf(manager, job, stepKey)
     if (step.seconds === 0 && step.step.kind !== 'wait')
       throw refusedBecause('This step waits for nothing.', 'a step that waits', step.step.kind, 'stepKey')
-    await app.waits.begin(request.who.name, job, stepKey)
-    response.status(202).end()
+    const wait = await app.waits.begin(request.who.name, job, stepKey)
+    response.status(202).json(wait)
   })
 
   /** Makes the check of a step; what it finds settles the step, or says why not. */
@@ -159,6 +159,7 @@ export function firstContactRoutes(app: AppContext): Router {
     const { address, port, deviceId } = bodyOf(request, probeAsk)
     const job = await jobOf(request)
     const device = job.devices.find((each) => each.id === deviceId)
+    requireInsideJob(job, await readWalk(manager, job.id), address)
     const laptop = await laptopState(job.mode, app.bench)
     const seen = await probe(app.liveContext, job.mode, address, [...new Set([port, 443, ...portsOf(device)])])
     const at = (wanted: number) => seen.ports.find((each) => each.port === wanted)?.connection ?? 'silent'
@@ -178,6 +179,7 @@ export function firstContactRoutes(app: AppContext): Router {
     const { address, port, deviceId } = bodyOf(request, probeAsk)
     const job = await jobOf(request)
     const device = job.devices.find((each) => each.id === deviceId)
+    requireInsideJob(job, await readWalk(manager, job.id), address)
     response.json(await probe(app.liveContext, job.mode, address, [...new Set([port, ...portsOf(device)])]))
   })
 
@@ -211,7 +213,13 @@ export function firstContactRoutes(app: AppContext): Router {
         'a gateway with an address, first not above last',
         `${first} to ${last}`,
       )
-    response.json(await unitsBehind(app.liveContext, job, port.address, port.tcpPort, first, last))
+    requireInsideJob(job, await readWalk(manager, job.id), port.address)
+    // Who leaves the page does not wait for 247 silent units.
+    const left = new AbortController()
+    response.on('close', () => left.abort())
+    const place = { address: port.address, port: port.tcpPort }
+    const found = await unitsBehind(app.liveContext, job, place, { first, last }, left.signal)
+    if (!left.signal.aborted) response.json(found)
   })
 
   routes.post('/jobs/:jobId/facts', async (request, response) => {

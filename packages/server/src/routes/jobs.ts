@@ -12,6 +12,7 @@ import {
 import { jobFileOf, JOB_FILE_LIMIT, readJobFile } from '@calm/contract/jobFile'
 import { laddersOf } from '@calm/core/handOver'
 import type { Job } from '@calm/core/job'
+import { withParkedWaits } from '@calm/core/procedure'
 import express, { Router } from 'express'
 import { IsNull } from 'typeorm'
 import { jobs } from '../db'
@@ -73,7 +74,7 @@ export function jobRoutes(app: AppContext): Router {
     const reading = readJobFile(typeof request.body === 'string' ? request.body : '')
     if (!reading.ok) throw new Refused(422, reading.problems)
     const id = await store.write(request.who.name, (tx) =>
-      writeNewJob(tx, reading.job, 'Job imported from a file', reading.firstContact),
+      writeNewJob(tx, reading.job, 'Job imported from a file', withParkedWaits(reading.firstContact)),
     )
     response.status(201).json(await app.jobs.get(id))
   })

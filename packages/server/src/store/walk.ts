@@ -5,6 +5,8 @@ import {
   blankWalk,
   consequencesOf,
   heldBackBy,
+  LEAD_SETTING,
+  leadOut,
   refusedNote,
   runFits,
   runsOf,
@@ -118,6 +120,7 @@ export async function settleStep(tx: Tx, { job, stop, step }: StepPlace, said: S
   const row = await tx.manager.findOne(walkSteps, { where: { jobId: job.id, stepKey: step.key } })
   requireSeen(row, step, said)
   if (said.state === 'done' && !said.rang) requireNotHeld({ stop, step })
+  if (said.state === 'overridden') requireLegal(stop)
   if (said.seen !== undefined && said.state === 'done' && step.step.kind === 'check')
     throw refusedBecause('This is checked, not ticked.', 'a check, or an override with a reason', 'a tick', 'stepKey')
   if (said.state !== 'done' && said.note.trim().length < 3)
@@ -157,6 +160,7 @@ function evidenceOf(
 
 /** Refuses what comes after a step that protects and is not settled yet. */
 export function requireNotHeld({ stop, step }: Pick<StepPlace, 'stop' | 'step'>): void {
+  requireLegal(stop)
   const held = heldBackBy(stop, step.key)
   if (held)
     throw refusedBecause(
@@ -165,6 +169,12 @@ export function requireNotHeld({ stop, step }: Pick<StepPlace, 'stop' | 'step'>)
       'not done yet',
       'stepKey',
     )
+}
+
+/** A stop that would bring two live devices onto one address is not done, whatever the reason. */
+function requireLegal({ held }: Stop): void {
+  if (held)
+    throw refusedBecause(held.why, held.help.join(' Or: ') || 'what it waits for', 'a conflict in the plant', 'stepKey')
 }
 
 function requireSeen(row: WalkStepRow | null, step: WalkStep, said: Said): void {
@@ -273,6 +283,17 @@ export async function putBack(tx: Tx, id: string, version: number): Promise<void
     )
   await tx.manager.update(temporaries, { id }, { backBy: tx.who, backAt: tx.now, version: version + 1 })
   await tx.log(row.jobId, `Back: ${row.what}`)
+  const plugged = (await tx.manager.find(devices, { where: { jobId: row.jobId } })).find(
+    (device) => leadOut(device.tag) === row.what,
+  )
+  if (plugged)
+    await addFact(tx, row.jobId, {
+      deviceId: plugged.id,
+      setting: LEAD_SETTING,
+      standing: 'in-force',
+      text: 'plugged',
+      how: 'seen',
+    })
 }
 
 export async function addRun(tx: Tx, jobId: string, run: RunFacts): Promise<string> {

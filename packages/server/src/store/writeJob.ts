@@ -177,14 +177,26 @@ export async function writeNewJob(tx: Tx, job: Job, how: string, walk?: WalkReco
     forced,
     job.forced.map((row) => ({ ...row, id: fresh(row.id), jobId })),
   )
-  if (walk) await writeNewWalk(tx, jobId, withFreshIds(walk, fresh))
+  if (walk) await writeNewWalk(tx, jobId, withFreshIds(walk, ids))
   await tx.log(jobId, how, { name, devices: job.devices.length, handshakes: job.handshakes.length })
   return jobId
 }
 
 const ID = /[0-9a-f]{8}-[0-9a-f]{4}-4[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}/g
 
-/** The walk with every id made anew. Ids stand inside the keys of steps and actions too, so the text is gone through. */
-function withFreshIds(walk: WalkRecord, fresh: (id: string) => string): WalkRecord {
-  return JSON.parse(JSON.stringify(walk).replace(ID, fresh)) as WalkRecord
+/**
+ * The walk with every id made anew. Ids of rows stand inside the keys of steps and actions too, so the text is gone
+ * through; what looks like an id and is none of this job stays as it is.
+ */
+function withFreshIds(walk: WalkRecord, ids: ReadonlyMap<string, string>): WalkRecord {
+  const known = JSON.parse(JSON.stringify(walk).replace(ID, (id) => ids.get(id) ?? id)) as WalkRecord
+  const own = <T extends { readonly id: string }>(rows: readonly T[]) =>
+    rows.map((row) => ({ ...row, id: randomUUID() }))
+  return {
+    ...known,
+    steps: own(known.steps),
+    facts: own(known.facts),
+    temporary: own(known.temporary),
+    runs: own(known.runs),
+  }
 }

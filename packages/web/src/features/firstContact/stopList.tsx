@@ -29,7 +29,7 @@ export function StopList({ stops, chosen, onChoose }: StopListProps) {
             <Glyph state={stateOf(stop, stop.key === chosen)} size={16} />
             <span>
               <b>{stop.title}</b>
-              <span className="note">{stop.reason}</span>
+              <span className="note">{stop.held ? `Waits. ${stop.held.why}` : stop.reason}</span>
             </span>
           </button>
         </li>
@@ -39,6 +39,7 @@ export function StopList({ stops, chosen, onChoose }: StopListProps) {
 }
 
 function stateOf(stop: Stop, chosen: boolean): React.ComponentProps<typeof Glyph>['state'] {
+  if (stop.held && stop.state !== 'settled') return 'waiting'
   if (stop.steps.some((step) => step.record?.state === 'waiting')) return 'waiting'
   if (stop.steps.some((step) => step.record?.state === 'unexpected')) return 'at-odds'
   if (stop.state === 'settled') return isParked(stop) ? 'parked' : 'proven'

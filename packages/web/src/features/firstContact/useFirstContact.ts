@@ -65,4 +65,6 @@ const sorted = (order: WalkRecord['order']) => order.map((action) => JSON.string
 export const currentStep = (stop: Stop | undefined): WalkStep | undefined =>
   stop?.steps.find((step) => !isSettled(step))
 
-export const currentStop = (stops: readonly Stop[]): Stop | undefined => stops.find((stop) => stop.state !== 'settled')
+/** The stop that is due: the first that is not settled and waits for nobody outside the order; else the first that waits. */
+export const currentStop = (stops: readonly Stop[]): Stop | undefined =>
+  stops.find((stop) => stop.state !== 'settled' && !stop.held) ?? stops.find((stop) => stop.state !== 'settled')

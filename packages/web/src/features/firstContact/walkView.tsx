@@ -5,6 +5,7 @@ import { useSearchParams } from 'react-router'
 import { usePageKeys } from '../../shell'
 import { Glyph, Problems } from '../../ui'
 import { DeviceFacts } from './deviceFacts'
+import { HeldStop } from './heldStop'
 import { LaptopList } from './laptopPanel'
 import { LeftOutNotes } from './leftOutNotes'
 import { StepCard } from './stepCard'
@@ -98,7 +99,9 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
               <h2 className="stop-title">{stop.title}</h2>
               <p className="step-why">{stop.reason}</p>
             </header>
-            {step ? (
+            {stop.held && stop.state !== 'settled' ? (
+              <HeldStop job={job} held={stop.held} acts={acts} />
+            ) : step ? (
               <StepCard job={job} record={record} stop={stop} step={step} laptop={laptop} acts={acts} />
             ) : (
               <SettledStop next={currentStop(stops)} onNext={() => setSearch({}, { replace: true })} />
@@ -178,12 +181,12 @@ function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | und
         ))}
       </ol>
       <div className="step-acts">
-        {sheetNow.length > 1 && (
+        {!stop.held && sheetNow.length > 1 && (
           <button type="button" className="quiet" onClick={() => tick(sheetNow, 'All as drawn.')}>
             All as drawn ({sheetNow.length})
           </button>
         )}
-        {freeNow.length > 1 && freeNow.length > sheetNow.length && (
+        {!stop.held && freeNow.length > 1 && freeNow.length > sheetNow.length && (
           <button type="button" className="quiet" onClick={() => tick(freeNow, 'Already done.')}>
             Already done ({freeNow.length})
           </button>

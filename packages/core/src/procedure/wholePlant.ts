@@ -1,0 +1,221 @@
+import { formatIpv4 } from '../address'
+import type { Job } from '../job'
+import type { BringUpAction, BringUpJob, HostAddress } from '../sequence'
+import { groupOf, isGroupLive, presentOf } from './bringUpJobOf'
+import { latestFact, type WalkRecord } from './record'
+
+/** Why a stop of the walk is not done as things are, and what would let it go on. */
+export interface Held {
+  readonly why: string
+  readonly help: readonly string[]
+  /** Devices whose network lead, pulled, ends the conflict. */
+  readonly leadsOf: readonly string[]
+}
+
+/** The setting under which it is kept whether a device's network lead is in. */
+export const LEAD_SETTING = 'network-lead'
+/** How the ledger calls a lead that is out. */
+export const leadOut = (tag: string): string => `Network lead of ${tag} pulled`
+
+/** A device that stands in the plant, walked or not: its breaker powers it and it holds its address all the same. */
+interface Standing {
+  readonly id: string
+  readonly name: string
+  readonly groupId: string
+  readonly access: 'over-ip' | 'local' | 'lease' | 'none'
+  readonly target: HostAddress | null
+  readonly walked: boolean
+  readonly leadPulled: boolean
+  now: HostAddress | null
+  pending: HostAddress | null
+}
+
+/**
+ * Follows an order on the whole plant and says which of its actions wait. What was left out of the order is still
+ * there: no breaker is put on, no address is set and no cable is put back while that would bring a device that is not
+ * walked onto one address with another live one; nor is anything set or verified that cannot be told apart from it.
+ *
+ * @param given as things stand now, with every device that has a planned address
+ * @param order what is still to be done
+ * @returns by the place in `order`
+ */
+export function heldActions(
+  job: Job,
+  record: WalkRecord,
+  given: BringUpJob,
+  order: readonly BringUpAction[],
+): ReadonlyMap<number, Held> {
+  const plant = new Plant(job, record, given, order)
+  const held = new Map<number, Held>()
+  order.forEach((action, index) => {
+    const why = plant.take(action)
+    if (why) held.set(index, why)
+  })
+  return held
+}
+
+class Plant {
+  readonly #devices: readonly Standing[]
+  readonly #live: Set<string>
+  #cable = 'switch'
+  /** Breakers that were not put on, and devices that were not set, because of a conflict. */
+  readonly #off = new Set<string>()
+  readonly #unset = new Set<string>()
+
+  constructor(job: Job, record: WalkRecord, given: BringUpJob, order: readonly BringUpAction[]) {
+    const walked = new Set(order.flatMap((action) => ('deviceId' in action ? [action.deviceId] : [])))
+    this.#live = new Set(given.groups.filter((group) => group.live).map((group) => group.id))
+    this.#devices = job.devices.flatMap((device): readonly Standing[] => {
+      const planned = given.devices.find((each) => each.id === device.id)
+      const group = groupOf(device)
+      if (!planned && isGroupLive(job, record, group)) this.#live.add(group)
+      const base = {
+        id: device.id,
+        name: device.tag,
+        groupId: group,
+        leadPulled: latestFact(record, device.id, LEAD_SETTING)?.text === 'pulled',
+      }
+      if (planned) {
+        const { access, target, present, pending } = planned
+        const isLive = this.#live.has(group)
+        const leased = access === 'lease'
+        const now = leased && !isLive ? target : present
+        const waiting = leased && isLive ? target : (pending ?? null)
+        return [{ ...base, access, target, walked: walked.has(device.id), now, pending: waiting }]
+      }
+      const present = device.ports.length > 0 ? presentOf(job, record, device) : undefined
+      return present ? [{ ...base, access: 'none', target: null, walked: false, now: present, pending: null }] : []
+    })
+  }
+
+  /** Does an action, or says why it waits and leaves everything as it is. */
+  take(action: BringUpAction): Held | undefined {
+    switch (action.kind) {
+      case 'laptop':
+        return undefined
+      case 'group-off':
+        this.#live.delete(action.groupId)
+        return undefined
+      case 'group-on':
+        return this.#putOn(action.groupId)
+      case 'cable':
+        return this.#plug(action.into)
+      case 'set':
+        return this.#set(action)
+      case 'verify':
+        return this.#verify(action.deviceId)
+    }
+  }
+
+  #putOn(groupId: string): Held | undefined {
+    if (this.#live.has(groupId)) return undefined
+    const members = this.#devices.filter((device) => device.groupId === groupId)
+    const before = members.map((device) => ({ device, now: device.now, pending: device.pending }))
+    const clashes = this.#newClashes(() => {
+      this.#live.add(groupId)
+      for (const device of members) {
+        device.now = device.pending ?? device.now
+        device.pending = null
+      }
+    })
+    if (clashes.length === 0) return undefined
+    this.#live.delete(groupId)
+    this.#off.add(groupId)
+    for (const { device, now, pending } of before) Object.assign(device, { now, pending })
+    return heldBy(`${groupId} stays off`, clashes)
+  }
+
+  #plug(into: string): Held | undefined {
+    const before = this.#cable
+    const clashes = this.#newClashes(() => {
+      this.#cable = into
+    })
+    if (clashes.length === 0) return undefined
+    this.#cable = before
+    return heldBy('The cable stays where it is', clashes)
+  }
+
+  #set(action: Extract<BringUpAction, { kind: 'set' }>): Held | undefined {
+    const device = this.#devices.find((each) => each.id === action.deviceId)
+    if (!device) return undefined
+    const off = this.#notLive(device)
+    const twins = device.access === 'over-ip' ? this.#clashes().filter((pair) => pair.includes(device)) : []
+    if (off ?? twins.length > 0) this.#unset.add(device.id)
+    if (off) return off
+    if (twins.length > 0) return heldBy(`${device.name} is not set`, twins)
+    if (action.pending) {
+      device.pending = action.to
+      return undefined
+    }
+    const before = device.now
+    const clashes = this.#newClashes(() => {
+      device.now = action.to
+    })
+    if (clashes.length === 0) return undefined
+    device.now = before
+    this.#unset.add(device.id)
+    return heldBy(`${device.name} is not set`, clashes)
+  }
+
+  #verify(deviceId: string): Held | undefined {
+    const device = this.#devices.find((each) => each.id === deviceId)
+    if (!device) return undefined
+    const off = this.#notLive(device)
+    if (off) return off
+    const twins = this.#clashes().filter((pair) => pair.includes(device))
+    if (twins.length > 0) return heldBy(`${device.name} cannot be told apart`, twins)
+    if (this.#unset.has(device.id))
+      return { why: `${device.name} is not at its planned address: what sets it waits.`, help: [], leadsOf: [] }
+    return undefined
+  }
+
+  #notLive(device: Standing): Held | undefined {
+    if (!this.#off.has(device.groupId)) return undefined
+    return { why: `${device.name} has no power: ${device.groupId} waits.`, help: [], leadsOf: [] }
+  }
+
+  /** Pairs on one address of which at least one is not walked. What only walked ones do to each other is the order's. */
+  #clashes(): readonly Pair[] {
+    const heard = this.#devices.filter(
+      (device) => device.now && this.#live.has(device.groupId) && !device.leadPulled && this.#cable !== device.id,
+    )
+    const byAddress = new Map<number, Standing[]>()
+    for (const device of heard) {
+      const at = device.now?.address ?? 0
+      byAddress.set(at, [...(byAddress.get(at) ?? []), device])
+    }
+    return [...byAddress.values()].flatMap((group) =>
+      group.flatMap((a, k) => group.slice(k + 1).flatMap((b) => (a.walked && b.walked ? [] : [[a, b] as const]))),
+    )
+  }
+
+  #newClashes(change: () => void): readonly Pair[] {
+    const before = new Set(this.#clashes().map(([a, b]) => `${a.id} ${b.id}`))
+    change()
+    return this.#clashes().filter(([a, b]) => !before.has(`${a.id} ${b.id}`))
+  }
+}
+
+type Pair = readonly [Standing, Standing]
+
+/** More than so many ways out are no help. */
+const MOST_HELP = 3
+
+function heldBy(what: string, clashes: readonly Pair[]): Held {
+  const [first] = clashes
+  if (!first) return { why: what, help: [], leadsOf: [] }
+  const [a, b] = first
+  const address = a.now ? formatIpv4(a.now.address) : ''
+  const more = clashes.length > 1 ? ` (and ${clashes.length - 1} more)` : ''
+  const apart = [...new Set(clashes.map((pair) => (pair[0].walked ? pair[1] : pair[0])))]
+  const names = apart.map((device) => device.name)
+  return {
+    why: `${what}: ${a.name} and ${b.name} would both be live at ${address}${more}, and ${names.join(', ')} ${names.length === 1 ? 'is' : 'are'} not in the order.`,
+    help: [
+      `Pull the network lead of ${names.join(' and of ')} first, and say so here.`,
+      ...apart.map((device) => `Give ${device.name} another address while nothing else at ${address} has power.`),
+      ...apart.map((device) => `Put ${device.name} on a breaker of its own.`),
+    ].slice(0, MOST_HELP),
+    leadsOf: apart.map((device) => device.id),
+  }
+}
