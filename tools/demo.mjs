@@ -18,7 +18,7 @@ if (args.includes('--fresh')) {
   say('putting the sample jobs back as they were')
   for (const end of ['', '-wal', '-shm']) rmSync(join(dataDir, `calm-handshake.sqlite${end}`), { force: true })
 }
-say('starting: sample jobs, stand-ins on 127.20.40.x, page')
+say('starting: sample jobs, stand-ins on loopback addresses, page')
 process.argv.splice(2, process.argv.length, '--demo', '--data', dataDir, ...rest)
 process.env.LOG_LEVEL ??= 'warn'
 await import('../dist/server/main.mjs')

@@ -4,6 +4,7 @@ import { client as jsClient } from 'jsmodbus'
 import ModbusRTU from 'modbus-serial'
 import { protocolAddress, tcpUnit } from '@calm/core/modbus'
 import { benchHost } from './addressBook'
+import { Bench } from './bench'
 import { ControllerProgram } from './controller'
 import { energyMeter, meterValuesAt } from './energyMeter'
 import { noFaults } from './faults'
@@ -136,5 +137,33 @@ describe('the controller’s program', () => {
     answers = false
     await program.poll()
     expect(served(program)).toEqual([0x7fc0, 0])
+  })
+})
+
+describe('two benches on one machine', () => {
+  test('each takes a block of loopback addresses of its own, and lets it go', async () => {
+    const [a, b] = [new Bench(async () => undefined, Date.now), new Bench(async () => undefined, Date.now)]
+    await a.start(0)
+    await b.start(0)
+    const hosts = (bench: Bench) => bench.list().map((each) => each.servedAt.split(':')[0])
+    expect(hosts(a).filter((host) => hosts(b).includes(host))).toEqual([])
+    expect(b.block).toBeGreaterThan(a.block)
+    // What one resolves is never the other's.
+    expect(b.resolve('10.20.40.50', 502).host).not.toBe(a.resolve('10.20.40.50', 502).host)
+    const freed = a.block
+    await a.stop()
+    const c = new Bench(async () => undefined, Date.now)
+    await c.start(0)
+    expect(c.block).toBeLessThanOrEqual(freed)
+    await b.stop()
+    await c.stop()
+  })
+
+  test('an address of a block', () => {
+    expect([benchHost('10.20.40.50'), benchHost('10.20.40.50', 3), benchHost('192.168.1.20', 1)]).toEqual([
+      '127.20.40.50',
+      '127.23.40.50',
+      '127.169.1.20',
+    ])
   })
 })

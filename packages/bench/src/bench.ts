@@ -1,7 +1,7 @@
 import { createServer, type Server } from 'node:net'
 import type { BenchLaptopView, Faults, FrontAct, FrontView, StandInView } from '@calm/contract/live'
 import { contains, parseIpv4, prefixLength, subnetOf } from '@calm/core/address'
-import { benchHost } from './addressBook'
+import { benchHost, claimBlock, type AddressBlock } from './addressBook'
 import { controller, ControllerProgram, type Ask, type PolledTag } from './controller'
 import { energyMeter } from './energyMeter'
 import { BenchSwitch } from './fronts/benchSwitch'
@@ -21,7 +21,9 @@ const LAPTOP_AT_FIRST: BenchLaptopView = {
 
 /** All stand-ins of the bench. */
 export class Bench {
-  readonly #standIns: readonly StandIn[]
+  #standIns: readonly StandIn[] = []
+  #claim: AddressBlock | undefined
+  readonly #clock: () => number
   readonly #fronts: readonly FrontDevice[]
   readonly #switch: BenchSwitch
   readonly #consoles = new Map<string, Server>()
@@ -35,15 +37,20 @@ export class Bench {
    */
   constructor(ask: Ask, clock: () => number) {
     this.#program = new ControllerProgram(ask)
-    this.#standIns = [controller(this.#program), energyMeter(clock)].map(
-      (definition) => new StandIn(definition, benchHost(definition.plannedAddress)),
-    )
+    this.#clock = clock
     this.#fronts = deliveredFronts({ clock, speed: () => this.#laptop.speed })
-    this.#switch = new BenchSwitch(this.#fronts, (port) => (this.#anyPort ? 0 : benchPort(port)))
+    this.#switch = new BenchSwitch(this.#fronts, {
+      portFor: (port) => (this.#anyPort ? 0 : benchPort(port)),
+      hostFor: (address) => this.hostOf(address),
+    })
   }
 
   async start(port = BENCH_MODBUS_PORT): Promise<void> {
     this.#anyPort = port === 0
+    this.#claim = await claimBlock()
+    this.#standIns = [controller(this.#program), energyMeter(this.#clock)].map(
+      (definition) => new StandIn(definition, this.hostOf(definition.plannedAddress)),
+    )
     try {
       for (const standIn of this.#standIns) await standIn.start(port)
       for (const front of this.#fronts) await this.#openConsole(front)
@@ -63,6 +70,18 @@ export class Bench {
       [...this.#consoles.values()].map((server) => new Promise<void>((done) => void server.close(() => done()))),
     )
     this.#consoles.clear()
+    await this.#claim?.release()
+    this.#claim = undefined
+  }
+
+  /** Which block of loopback addresses the stand-ins are served on: 0 is 127.20.40.x for 10.20.40.x. */
+  get block(): number {
+    return this.#claim?.block ?? 0
+  }
+
+  /** The loopback address that a planned one is served on. */
+  hostOf(plannedAddress: string): string {
+    return benchHost(plannedAddress, this.block)
   }
 
   /** A serial socket is a port of its own on the bench; nobody answers on it while the device has no power. */
@@ -83,7 +102,7 @@ export class Bench {
 
   /** The address book: where an address and port are served. Nobody may be there, as in a real panel. */
   resolve(address: string, port: number): { readonly host: string; readonly port: number } {
-    const host = benchHost(address)
+    const host = this.hostOf(address)
     const standIn = this.#standIns.find((each) => each.host === host)
     if (standIn && standIn.port > 0 && port === 502) return { host, port: standIn.port }
     return this.#switch.placeOf(address, port) ?? { host, port: benchPort(port) }

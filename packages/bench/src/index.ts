@@ -1,4 +1,4 @@
-export { benchHost } from './addressBook'
+export { benchHost, claimBlock } from './addressBook'
 export { Bench, BENCH_MODBUS_PORT } from './bench'
 export { controller, ControllerProgram, type Ask, type PolledTag } from './controller'
 export { energyMeter, meterValuesAt, type MeterValues } from './energyMeter'

@@ -15,7 +15,7 @@ import { streamRoutes } from './routes/stream'
 import { surroundingRoutes } from './routes/surroundings'
 import { tableRoutes } from './routes/tables'
 import { gate, plainRequests, sameOrigin } from './security'
-import { isContradiction, isDiskFull, Refused } from './store'
+import { isContradiction, isDiskFull, Refused, REVISION_HEADER, revisionOf } from './store'
 
 /** Everything but job files is small. */
 const BODY_LIMIT = '200kb'
@@ -72,6 +72,12 @@ export function createApp(context: AppContext): Express {
       : json(request, response, next),
   )
   api.use(plainRequests)
+  // Taken before the answer is made: it may be newer than it says, never older.
+  api.use('/jobs/:jobId', async (request, response, next) => {
+    if (request.method === 'GET')
+      response.set(REVISION_HEADER, String(await revisionOf(context.store.source, request.params.jobId)))
+    next()
+  })
   for (const routes of [
     surroundingRoutes,
     jobRoutes,

@@ -61,6 +61,20 @@ async function askAndSetPasscode(dataDir: string, role: string): Promise<void> {
   console.log(`Passcode for ${role} is set. Whoever was in with the one before logs in again.`)
 }
 
+const STOP_LIMIT_MS = 10_000
+const LOOK_FOR_PARENT_MS = 500
+
+/** Started through npm, the program ends with it: npm does not hand every signal on, and leaves nothing behind then. */
+function stopWithParent(stop: () => void): void {
+  const parent = process.ppid
+  const look = setInterval(() => {
+    if (process.ppid === parent) return
+    clearInterval(look)
+    stop()
+  }, LOOK_FOR_PARENT_MS)
+  look.unref()
+}
+
 async function main(): Promise<void> {
   // What this program writes is its owner's alone.
   process.umask(0o077)
@@ -77,17 +91,23 @@ async function main(): Promise<void> {
     webRoot: fileURLToPath(new URL('../web', import.meta.url)),
     log,
   })
+  if (running.bench.block > 0)
+    console.log(
+      `\n  Another bench runs on this machine: stand-ins of this one are on ${running.bench.hostOf('10.20.40.0').replace(/0$/, 'x')}.`,
+    )
   console.log(`\n  Calm Handshake is at ${running.url}\n  Data: ${dataDir}\n  Stop with Ctrl C.\n`)
   let stopping = false
   const stop = async (signal: string) => {
     if (stopping) return
     stopping = true
     log.info({ signal }, 'stopping')
+    // What does not end by itself is ended: nobody should have to look for a process.
+    setTimeout(() => process.exit(1), STOP_LIMIT_MS).unref()
     await running.stop()
     process.exit(0)
   }
-  process.on('SIGINT', () => void stop('SIGINT'))
-  process.on('SIGTERM', () => void stop('SIGTERM'))
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(signal))
+  if (process.env.npm_lifecycle_event !== undefined) stopWithParent(() => void stop('npm ended'))
 }
 
 main().catch((reason) => {

@@ -1,6 +1,5 @@
 import { createServer as createHttpServer } from 'node:http'
 import { createServer, type Server, type Socket } from 'node:net'
-import { benchHost } from '../addressBook'
 import { serveModbus } from '../modbusService'
 import type { FrontDevice, Service } from './front'
 
@@ -27,8 +26,12 @@ export class BenchSwitch {
 
   constructor(
     readonly devices: readonly FrontDevice[],
-    /** The port on the bench for a planned one; 0 for any free one. */
-    readonly portFor: (planned: number) => number,
+    readonly place: {
+      /** The port on the bench for a planned one; 0 for any free one. */
+      readonly portFor: (planned: number) => number
+      /** The loopback address that a planned one is served on. */
+      readonly hostFor: (planned: string) => string
+    },
   ) {}
 
   start(): void {
@@ -85,7 +88,7 @@ export class BenchSwitch {
       server: createServer(),
       sockets: new Map(),
       port: 0,
-      host: benchHost(address),
+      host: this.place.hostFor(address),
       holders,
       turn: 0,
     }
@@ -99,7 +102,7 @@ export class BenchSwitch {
     })
     this.#listeners.set(key, listener)
     for (const [host, port] of [
-      [listener.host, this.portFor(service.port)],
+      [listener.host, this.place.portFor(service.port)],
       [listener.host, 0],
       // Some systems have the one loopback address only.
       ['127.0.0.1', 0],

@@ -1,6 +1,7 @@
 import { Socket } from 'node:net'
 import { setTimeout as pause } from 'node:timers/promises'
 import { protocolAddress } from '@calm/core/modbus'
+import { benchHost } from '../addressBook'
 import { BenchSwitch } from './benchSwitch'
 import { deliveredFronts } from './delivered'
 import type { FrontDevice } from './front'
@@ -211,7 +212,7 @@ test('settings of a page are judged before they are taken', () => {
 describe('the switch of the bench', () => {
   test('serves an address while somebody holds it; of two, now the one and now the other; of none, nobody', async () => {
     const { front, fronts, pass } = bench()
-    const bus = new BenchSwitch(fronts, () => 0)
+    const bus = new BenchSwitch(fronts, { portFor: () => 0, hostFor: (address) => benchHost(address) })
     const answered = async (): Promise<string> => {
       const place = bus.placeOf('192.168.1.20', 502)
       if (!place) return 'nobody'

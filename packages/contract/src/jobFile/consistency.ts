@@ -30,7 +30,16 @@ function uniqueIds(job: Job, walk: WalkRecord, tell: Tell): void {
       if (before !== undefined) tell(where, `The id is used twice, first at ${before}.`, 'an id of its own', id)
       seen.set(id, before ?? where)
     })
-  for (const list of ['networks', 'lines', 'kinds', 'requests', 'acceptances', 'devices', 'handshakes', 'forced'] as const)
+  for (const list of [
+    'networks',
+    'lines',
+    'kinds',
+    'requests',
+    'acceptances',
+    'devices',
+    'handshakes',
+    'forced',
+  ] as const)
     unique(job[list], `job.${list}`)
   job.devices.forEach((device, n) => {
     unique(device.ports, `job.devices[${n}].ports`)
@@ -56,7 +65,8 @@ function linksOfLineUp(job: Job, tell: Tell): void {
     needs(devices, device.behindId, `${at}.behindId`, 'device')
     needs(devices, device.firmwareOfId, `${at}.firmwareOfId`, 'device')
     for (const name of ['behindId', 'firmwareOfId'] as const)
-      if (device[name] === device.id) tell(`${at}.${name}`, 'A device cannot name itself here.', 'another device', device.id)
+      if (device[name] === device.id)
+        tell(`${at}.${name}`, 'A device cannot name itself here.', 'another device', device.id)
     device.ports.forEach((port, p) => needs(networks, port.networkId, `${at}.ports[${p}].networkId`, 'network'))
     device.nodes.forEach((node, p) => needs(lines, node.lineId, `${at}.nodes[${p}].lineId`, 'line'))
   })
@@ -87,11 +97,17 @@ function namesOfLineUp(job: Job, tell: Tell): void {
   const kinds = job.kinds.map((kind) => kind.facts.id)
   once(kinds, (n) => `job.kinds[${n}].facts.id`, 'a kind', tell)
   kinds.forEach((id, n) => {
-    if (isKnownKind(id, [])) tell(`job.kinds[${n}].facts.id`, `The kind "${id}" ships with the program.`, 'an id of its own', id)
+    if (isKnownKind(id, []))
+      tell(`job.kinds[${n}].facts.id`, `The kind "${id}" ships with the program.`, 'an id of its own', id)
   })
   job.devices.forEach((device, n) => {
     if (!isKnownKind(device.kind, job.kinds))
-      tell(`job.devices[${n}].kind`, `There is no kind ${device.kind} here.`, 'a kind that ships, or one of this file', device.kind)
+      tell(
+        `job.devices[${n}].kind`,
+        `There is no kind ${device.kind} here.`,
+        'a kind that ships, or one of this file',
+        device.kind,
+      )
   })
 }
 
@@ -115,7 +131,12 @@ function walkFits(job: Job, walk: WalkRecord, tell: Tell): void {
   const devices = idsOf(job.devices)
   walk.facts.forEach((fact, n) => {
     if (!devices.has(fact.deviceId))
-      tell(`firstContact.facts[${n}].deviceId`, 'There is no device with this id.', 'the id of a device in this file', fact.deviceId)
+      tell(
+        `firstContact.facts[${n}].deviceId`,
+        'There is no device with this id.',
+        'the id of a device in this file',
+        fact.deviceId,
+      )
   })
   const steps = walk.steps.map((step) => step.stepKey)
   once(steps, (n) => `firstContact.steps[${n}].stepKey`, 'a step', tell)

@@ -2,8 +2,8 @@
  * Characters that do not belong into a line of text: control characters (a NUL ends a text in a database), halves of a
  * surrogate pair, and marks that only turn the direction of writing.
  */
-// eslint-disable-next-line no-control-regex -- these are what is looked for
 const FOREIGN =
+  // eslint-disable-next-line no-control-regex -- these are what is looked for
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/
 const EVERY_FOREIGN = new RegExp(FOREIGN, 'g')
 

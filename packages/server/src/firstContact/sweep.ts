@@ -1,12 +1,6 @@
 import { contains, formatIpv4, hostCount, hostsOf, ipv4FromBits, parseSubnet, subnetsOverlap } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
-import {
-  judgeSweep,
-  type LaptopState,
-  type SweepAnswer,
-  type SweepLine,
-  type WalkRecord,
-} from '@calm/core/procedure'
+import { judgeSweep, type LaptopState, type SweepAnswer, type SweepLine, type WalkRecord } from '@calm/core/procedure'
 import { targetOf, type LiveContext } from '../live'
 import { refusedBecause } from '../store'
 import { subnetsOfJob } from './insideJob'

@@ -1,4 +1,5 @@
 import { Router } from 'express'
+import { revisionOf } from '../store'
 import type { AppContext } from './context'
 import { partOf } from './input'
 
@@ -10,6 +11,7 @@ export function streamRoutes(app: AppContext): Router {
   routes.get('/jobs/:jobId/stream', async (request, response) => {
     const jobId = partOf(request, 'jobId')
     await app.jobs.get(jobId)
+    if (request.method === 'HEAD') return void response.type('text/event-stream').end()
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-cache, no-transform',
@@ -19,21 +21,21 @@ export function streamRoutes(app: AppContext): Router {
       // A page that does not read fast enough misses readings rather than filling the memory.
       if (response.writableLength < 256 * 1024) response.write(`event: ${event}\ndata: ${JSON.stringify(content)}\n\n`)
     }
-    send('hello', { jobId })
-    const stopChanges = app.store.onChange((changed, page) => changed === jobId && send('changed', { jobId, page }))
     const handshakeId = typeof request.query.live === 'string' ? request.query.live : ''
-    const stopLive = handshakeId
-      ? app.live.watch(jobId, handshakeId, (reading) => send('reading', reading))
-      : () => undefined
-    const stopRings = app.waits.onRing((rung, ring) => rung === jobId && send('ring', ring))
+    const stops = [
+      app.store.onChange((changed, page) => changed === jobId && send('changed', { jobId, page })),
+      app.waits.onRing((rung, ring) => rung === jobId && send('ring', ring)),
+    ]
     const heartbeat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS)
-    request.on('close', () => {
+    response.on('close', () => {
       clearInterval(heartbeat)
-      stopChanges()
-      stopLive()
-      stopRings()
+      for (const stop of stops.splice(0)) stop()
       response.end()
     })
+    // Listened to first, then told how far the job is: a page that knows less catches up, and nothing falls between.
+    send('hello', { jobId, revision: await revisionOf(app.store.source, jobId) })
+    if (handshakeId && !response.destroyed)
+      stops.push(app.live.watch(jobId, handshakeId, (reading) => send('reading', reading)))
   })
   return routes
 }

@@ -5,6 +5,7 @@ export { readJob } from './readJob'
 export { addDecision, addEvidence, type EvidenceContent } from './record'
 export { readLog, type JobLog } from './log'
 export { isContradiction, isDiskFull, notFound, Refused, refusedBecause } from './refusals'
+export { REVISION_HEADER, revisionOf } from './revision'
 export { Store, type Tx } from './store'
 export { writeNewJob } from './writeJob'
 export {

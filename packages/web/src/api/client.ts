@@ -1,4 +1,5 @@
 import type { Problem, ProblemBody } from '@calm/contract'
+import { hearRevision } from './revisions'
 
 /** The server refused: every problem with its place. With status 409 `current` is the row as it stands now. */
 export class ProblemError extends Error {
@@ -42,7 +43,12 @@ export async function request<T>(
       body: isText ? body : isBytes ? new Blob([body as BlobPart]) : JSON.stringify(body),
     }),
   })
-  if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T
+  // An accepted request may come back without a body: that is no failure.
+  if (method === 'GET') hearRevision(path, response.headers.get('x-revision'))
+  if (response.ok) {
+    const text = await response.text()
+    return (text === '' ? undefined : JSON.parse(text)) as T
+  }
   const content = (await response.json().catch(() => undefined)) as ProblemBody | undefined
   const problems = content?.problems ?? [
     { what: `The server answered ${response.status} without a reason.`, where: path, expected: '', found: '' },

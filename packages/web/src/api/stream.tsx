@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { createContext, useContext, useEffect, useMemo, useState } from 'react'
 import { thisPage } from './client'
 import { refreshJob, refreshJobSoon } from './queries'
+import { forgetRevisions, isBehind } from './revisions'
 import { hearServerClock } from './serverClock'
 
 /** A wait that is over, as the server told it. */
@@ -40,12 +41,13 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
   useEffect(() => {
     setReadings({})
     const source = new EventSource(`/api/jobs/${jobId}/stream${handshakeId ? `?live=${handshakeId}` : ''}`)
-    let wasLost = false
-    source.addEventListener('hello', () => {
+    source.addEventListener('hello', (event) => {
       setState('live')
       setLostSince(undefined)
-      if (wasLost) void refreshJob(client, jobId)
-      wasLost = false
+      // What changed between loading and listening, or while nobody listened, is fetched now.
+      if (!isBehind(jobId, JSON.parse(event.data).revision)) return
+      forgetRevisions(jobId)
+      void refreshJob(client, jobId)
     })
     source.addEventListener('changed', (event) => {
       if (JSON.parse(event.data).page !== thisPage) refreshJobSoon(client, jobId)
@@ -60,7 +62,6 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
       void refreshJob(client, jobId)
     })
     source.onerror = () => {
-      wasLost = true
       setState('lost')
       // What was read before is not live any more and must not look it.
       setReadings({})

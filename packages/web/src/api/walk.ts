@@ -3,6 +3,7 @@ import type { StepSettling, StretchSettling } from '@calm/contract/walk'
 import type { Cause, LaptopState, OrderSettings, SweepLine, WalkRecord } from '@calm/core/procedure'
 import type { BringUpAction } from '@calm/core/sequence'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
 import { request } from './client'
 import { refreshJob } from './queries'
 
@@ -56,63 +57,90 @@ export const useSweep = (jobId: string) =>
     refetchInterval: (query) => (query.state.data && !query.state.data.done ? 300 : false),
   })
 
-/** Everything that changes a walk. Each is sent at once; the walk is fetched again before it counts as done. */
+/** How one act stands: still on its way, or refused. */
+export interface ActState {
+  readonly busy: boolean
+  readonly problem: unknown
+}
+
+const IDLE: ActState = { busy: false, problem: null }
+
+/**
+ * Everything that changes a walk. Each is sent at once; the walk is fetched again before it counts as done. Every act
+ * has a state of its own, by what it is about: what went wrong at one step says nothing of the next.
+ */
 export function useWalkActs(jobId: string) {
   const client = useQueryClient()
-  const send = useMutation({
-    mutationFn: ({ method, path, body }: { method: 'POST' | 'PUT' | 'DELETE'; path: string; body?: unknown }) =>
-      request<unknown>(method, path, body),
-    onSettled: () => refreshJob(client, jobId),
-  })
+  const [states, setStates] = useState<Readonly<Record<string, ActState>>>({})
   const at = `/jobs/${jobId}`
-  return {
-    problem: send.error,
-    busy: send.isPending,
-    forget: send.reset,
-    settle: (said: StepSettling) => send.mutateAsync({ method: 'POST', path: `${at}/walk/steps`, body: said }),
-    stretch: (said: StretchSettling) => send.mutateAsync({ method: 'POST', path: `${at}/walk/stretch`, body: said }),
-    reopen: (stepKey: string) => send.mutateAsync({ method: 'POST', path: `${at}/walk/reopen`, body: { stepKey } }),
-    wait: (stepKey: string) => send.mutateAsync({ method: 'POST', path: `${at}/walk/wait`, body: { stepKey } }),
-    check: (stepKey: string) =>
-      send.mutateAsync({ method: 'POST', path: `${at}/walk/check`, body: { stepKey } }) as Promise<CheckAnswer>,
-    saveOrder: (version: number, order: readonly BringUpAction[]) =>
-      send.mutateAsync({ method: 'PUT', path: `${at}/walk/order`, body: { version, order } }),
-    saveSettings: (version: number, settings: OrderSettings) =>
-      send.mutateAsync({ method: 'PUT', path: `${at}/walk/settings`, body: { version, settings } }),
-    addFact: (fact: { deviceId: string; setting: string; standing: string; text: string; how: string }) =>
-      send.mutateAsync({ method: 'POST', path: `${at}/facts`, body: fact }),
-    addTemporary: (what: string, putBack: string) =>
-      send.mutateAsync({ method: 'POST', path: `${at}/temporary`, body: { what, putBack } }),
-    back: (id: string, version: number) =>
-      send.mutateAsync({ method: 'POST', path: `/temporary/${id}/back`, body: { version } }),
-    takePicture: (when: 'before' | 'after', notes: readonly string[]) =>
-      send.mutateAsync({ method: 'POST', path: `${at}/pictures`, body: { when, notes } }) as Promise<{
-        readonly differences: readonly { readonly tag: string; readonly kind: string; readonly say: string }[]
-        readonly picture: { readonly devices: readonly { readonly tag: string; readonly answers: boolean | null }[] }
-      }>,
-    importRuns: (text: string) => send.mutateAsync({ method: 'POST', path: `${at}/runs/import`, body: text }),
-    addRun: (facts: unknown) => send.mutateAsync({ method: 'POST', path: `${at}/runs`, body: { facts } }),
-    removeRun: (id: string, version: number) =>
-      send.mutateAsync({ method: 'DELETE', path: `/runs/${id}`, body: { version } }),
-    whyNothing: (address: string, port: number, deviceId: string | null) =>
-      request<readonly Cause[]>('POST', `${at}/nothing-answers`, { address, port, deviceId }),
-    probe: (address: string, port: number, deviceId: string | null) =>
-      request<{ readonly answers: boolean; readonly identities: readonly string[] }>('POST', `${at}/probe`, {
-        address,
-        port,
-        deviceId,
-      }),
-    units: (deviceId: string, first: number, last: number) =>
-      request<readonly { readonly unit: number; readonly identity: string }[]>('POST', `${at}/units`, {
-        deviceId,
-        first,
-        last,
-      }),
-    sweep: async (cidr: string) => {
-      await request('POST', `${at}/sweep`, { cidr })
-      await client.invalidateQueries({ queryKey: ['sweep', jobId] })
-    },
-  }
+  return useMemo(() => {
+    const say = (about: string, state: ActState) => setStates((before) => ({ ...before, [about]: state }))
+    const send = async <T = unknown>(
+      about: string,
+      method: 'POST' | 'PUT' | 'DELETE',
+      path: string,
+      body?: unknown,
+    ): Promise<T> => {
+      say(about, { busy: true, problem: null })
+      try {
+        const answer = await request<T>(method, path, body)
+        await refreshJob(client, jobId)
+        say(about, IDLE)
+        return answer
+      } catch (reason) {
+        await refreshJob(client, jobId).catch(() => undefined)
+        say(about, { busy: false, problem: reason })
+        throw reason
+      }
+    }
+    return {
+      /** How the act about something stands: a step by its key, else `order`, `facts`, `temporary`, `pictures`, `runs`. */
+      of: (about: string): ActState => states[about] ?? IDLE,
+      forget: (about: string) => say(about, IDLE),
+      settle: (said: StepSettling) => send(said.stepKey, 'POST', `${at}/walk/steps`, said),
+      stretch: (said: StretchSettling) => send('stretch', 'POST', `${at}/walk/stretch`, said),
+      reopen: (stepKey: string) => send(stepKey, 'POST', `${at}/walk/reopen`, { stepKey }),
+      wait: (stepKey: string) => send(stepKey, 'POST', `${at}/walk/wait`, { stepKey }),
+      check: (stepKey: string) => send<CheckAnswer>(stepKey, 'POST', `${at}/walk/check`, { stepKey }),
+      saveOrder: (version: number, order: readonly BringUpAction[]) =>
+        send('order', 'PUT', `${at}/walk/order`, { version, order }),
+      saveSettings: (version: number, settings: OrderSettings) =>
+        send('order', 'PUT', `${at}/walk/settings`, { version, settings }),
+      addFact: (fact: { deviceId: string; setting: string; standing: string; text: string; how: string }) =>
+        send('facts', 'POST', `${at}/facts`, fact),
+      addTemporary: (what: string, putBack: string) => send('temporary', 'POST', `${at}/temporary`, { what, putBack }),
+      back: (id: string, version: number) => send('temporary', 'POST', `/temporary/${id}/back`, { version }),
+      takePicture: (when: 'before' | 'after', notes: readonly string[]) =>
+        send<{
+          readonly differences: readonly { readonly tag: string; readonly kind: string; readonly say: string }[]
+          readonly picture: { readonly devices: readonly { readonly tag: string; readonly answers: boolean | null }[] }
+        }>('pictures', 'POST', `${at}/pictures`, { when, notes }),
+      importRuns: (text: string) => send('runs', 'POST', `${at}/runs/import`, text),
+      addRun: (facts: unknown) => send('runs', 'POST', `${at}/runs`, { facts }),
+      removeRun: (id: string, version: number) => send('runs', 'DELETE', `/runs/${id}`, { version }),
+      whyNothing: (address: string, port: number, deviceId: string | null) =>
+        request<readonly Cause[]>('POST', `${at}/nothing-answers`, { address, port, deviceId }),
+      probe: (address: string, port: number, deviceId: string | null) =>
+        request<{ readonly answers: boolean; readonly identities: readonly string[] }>('POST', `${at}/probe`, {
+          address,
+          port,
+          deviceId,
+        }),
+      units: (deviceId: string, first: number, last: number) =>
+        request<UnitsFound>('POST', `${at}/units`, { deviceId, first, last }),
+      sweep: async (cidr: string) => {
+        await request('POST', `${at}/sweep`, { cidr })
+        await client.invalidateQueries({ queryKey: ['sweep', jobId] })
+      },
+    }
+  }, [at, client, jobId, states])
+}
+
+/** Unit ids behind a gateway that answered, and how far the search came. */
+export interface UnitsFound {
+  readonly units: readonly { readonly unit: number; readonly identity: string }[]
+  readonly askedTo: number
+  readonly complete: boolean
 }
 
 export type WalkActs = ReturnType<typeof useWalkActs>

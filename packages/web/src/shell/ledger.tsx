@@ -19,7 +19,7 @@ export function Ledger({ job, walk, onClose }: { job: Job; walk: WalkRecord; onC
   }
   return (
     <Dialog title="Temporary things" say="Each counts until somebody has seen it back." open onClose={onClose} wide>
-      <Problems reason={acts.problem} />
+      <Problems reason={acts.of('temporary').problem} />
       <ul className="ledger">
         {open.map((thing) => (
           <li key={thing.id}>

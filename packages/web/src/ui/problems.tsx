@@ -3,18 +3,15 @@ import { ProblemError } from '../api'
 /** Everything that is wrong with what was sent, each with its place, what was found and what is expected. */
 export function Problems({ reason }: { reason: unknown }) {
   if (!reason) return null
-  const problems =
-    reason instanceof ProblemError
-      ? reason.problems
-      : [{ what: 'The server does not answer. What you typed stays here.', where: '', expected: '', found: '' }]
+  const problems = reason instanceof ProblemError ? reason.problems : [unforeseen(reason)]
   return (
     <ul className="problems" role="alert">
       {problems.slice(0, 12).map((problem, k) => (
         <li key={`${problem.where}${k}`}>
-          {problem.what} {problem.where !== '' && <span className="where">{problem.where}</span>}
+          {problem.what} {isPath(problem.where) && <span className="where">{problem.where}</span>}
           {problem.expected !== '' && (
             <div className="note">
-              Expected {problem.expected}; found {problem.found}.
+              Expected {problem.expected}; found {problem.found === '' ? 'nothing' : problem.found}.
             </div>
           )}
         </li>
@@ -28,6 +25,20 @@ export function Problems({ reason }: { reason: unknown }) {
     </ul>
   )
 }
+
+/** A place in a file or list is told; the name of the one field at hand says nothing new. */
+const isPath = (where: string): boolean => /[.[]/.test(where)
+
+const unforeseen = (reason: unknown) => ({
+  // A request that got no answer at all is a TypeError of fetch.
+  what:
+    reason instanceof TypeError
+      ? 'The server does not answer. What you typed stays here.'
+      : 'Something in this page went wrong. What you typed stays here; reload if it happens again.',
+  where: '',
+  expected: '',
+  found: '',
+})
 
 /** The fields of a row as it stands now, without what only the program needs. */
 function rowText(row: unknown): string {

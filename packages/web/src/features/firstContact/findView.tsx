@@ -1,7 +1,7 @@
 import { laptopIsIn, sweepVerdicts, presentOf, type SweepLine } from '@calm/core/procedure'
 import { formatSubnet, subnetOf } from '@calm/core/address'
 import { useMemo, useState } from 'react'
-import { useSweep } from '../../api'
+import { useSweep, type UnitsFound } from '../../api'
 import { Choice, Glyph, Problems } from '../../ui'
 import { WhichBox } from './whichBox'
 import type { ViewProps } from './viewProps'
@@ -129,7 +129,7 @@ function SweepTable({ lines }: { lines: readonly SweepLine[] }) {
 function Units({ job, acts }: ViewProps) {
   const gateways = job.devices.filter((device) => job.devices.some((each) => each.behindId === device.id))
   const [gateway, setGateway] = useState(gateways[0]?.id ?? '')
-  const [found, setFound] = useState<readonly { unit: number; identity: string }[] | undefined>(undefined)
+  const [found, setFound] = useState<UnitsFound | undefined>(undefined)
   const [problem, setProblem] = useState<unknown>(undefined)
   const [busy, setBusy] = useState(false)
   if (gateways.length === 0) return null
@@ -152,11 +152,11 @@ function Units({ job, acts }: ViewProps) {
         <button type="button" className="quiet" disabled={busy} onClick={() => void ask()}>
           Ask units 1 to 16
         </button>
-        <p className="note">{busy ? 'One after the other, at most 30 s.' : found ? `${found.length} answered.` : ''}</p>
+        <p className="note">{busy ? 'One after the other, at most 30 s.' : found ? unitsWords(found) : ''}</p>
       </div>
       <Problems reason={problem} />
       <ul>
-        {found?.map(({ unit, identity }) => (
+        {found?.units.map(({ unit, identity }) => (
           <li key={unit}>
             <b>{unit}</b> {identity === '' ? 'answers, says nothing of itself' : identity}
           </li>
@@ -165,3 +165,6 @@ function Units({ job, acts }: ViewProps) {
     </section>
   )
 }
+
+const unitsWords = ({ units, askedTo, complete }: UnitsFound): string =>
+  `${units.length} answered.${complete ? '' : ` Ended at unit ${askedTo}: silent units take their time.`}`

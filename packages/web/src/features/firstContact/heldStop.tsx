@@ -36,13 +36,13 @@ export function HeldStop({ job, held, acts }: HeldStopProps) {
           ))}
         </ul>
       )}
-      <Problems reason={acts.problem} />
+      <Problems reason={acts.of('temporary').problem ?? acts.of('facts').problem} />
       {apart.length > 0 && (
         <div className="step-acts">
           <button
             type="button"
             className="quiet tall"
-            disabled={acts.busy}
+            disabled={acts.of('temporary').busy || acts.of('facts').busy}
             onClick={() => void pulled().catch(() => undefined)}
           >
             Lead of {apart.map((device) => device.tag).join(', ')} is out

@@ -42,14 +42,19 @@ export function KeptView({ job, acts }: ViewProps) {
           <textarea className="input" rows={3} value={notes} onChange={(event) => setNotes(event.target.value)} />
         </label>
         <div className="step-acts">
-          <button type="button" className="act" disabled={acts.busy} onClick={() => void take('before')}>
+          <button type="button" className="act" disabled={acts.of('pictures').busy} onClick={() => void take('before')}>
             Take the before-picture
           </button>
-          <button type="button" className="quiet" disabled={acts.busy} onClick={() => void take('after')}>
+          <button
+            type="button"
+            className="quiet"
+            disabled={acts.of('pictures').busy}
+            onClick={() => void take('after')}
+          >
             Compare with now
           </button>
         </div>
-        <Problems reason={acts.problem} />
+        <Problems reason={acts.of('pictures').problem} />
         {differences && (
           <ul className="differences" role="status">
             {differences.length === 0 && (

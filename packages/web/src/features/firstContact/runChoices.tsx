@@ -140,7 +140,7 @@ function RunDialog({ run, own, acts, onSave, onClose }: RunDialogProps) {
     acts.addRun({ ...run, id: `own-${run.id}`, name: `${run.name}, own` }).then(onClose, () => undefined)
   return (
     <Dialog title={run.name} say={run.about} open onClose={onClose} wide>
-      <Problems reason={acts.problem} />
+      <Problems reason={acts.of('runs').problem} />
       <ol className="run-steps">
         {run.steps.map((step) => (
           <li key={step.id}>

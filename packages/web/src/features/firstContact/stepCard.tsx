@@ -13,7 +13,7 @@ import {
   type WalkRecord,
   type WalkStep,
 } from '@calm/core/procedure'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer, WalkActs } from '../../api'
 import { clockText, useNow, usePageKeys } from '../../shell'
 import { Caution, Glyph, Problems } from '../../ui'
@@ -64,13 +64,16 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
     if (address && /^reached/.test(step.step.check ?? ''))
       setCauses(await acts.whyNothing(address, portOf(device)?.tcpPort ?? 502, device.id).catch(() => undefined))
   }
+  const { busy, problem } = acts.of(step.key)
+  const mayYes = asking === 'none' && !busy && step.record?.state !== 'waiting'
   const yes = () => {
-    if (acts.busy) return
+    if (!mayYes) return
     if (kind === 'check') void check()
     else if (kind === 'wait') void acts.wait(step.key).catch(() => undefined)
     else if (kind === 'record' || kind === 'decide') void say('done', note)
     else void say('done', '')
   }
+  const mayNo = asking === 'none' && kind !== 'caution' && !busy
   const no = () => setAsking(kind === 'expect' || step.step.otherwise ? 'else' : 'override')
   // The laptop is seen by itself: nobody ticks what the program can see.
   const cidr = laptopSubnet(job, record, stop, step)
@@ -83,12 +86,14 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
     else void acts.settle({ stepKey: step.key, state: 'done', note: 'Seen by itself.', seen: 0 }).catch(() => undefined)
   }, [isThere, step, kind, acts])
   const copy = () => void navigator.clipboard?.writeText((step.step.type ?? []).join('\n')).catch(() => undefined)
-  const keys = useMemo(
-    () => ({ Y: yes, N: no, P: () => setAsking('park'), C: copy, R: () => noteField.current?.focus() }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the handlers close over what is shown now
-    [step, note, acts.busy, answer],
-  )
-  usePageKeys(keys)
+  // A key does what its button would do now, or nothing.
+  usePageKeys({
+    Y: yes,
+    N: () => mayNo && no(),
+    P: () => asking === 'none' && setAsking('park'),
+    C: () => step.step.type && copy(),
+    R: () => noteField.current?.focus(),
+  })
 
   return (
     <section className="step" aria-label="The step in hand">
@@ -176,19 +181,14 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
           ))}
         </fieldset>
       )}
-      <Problems reason={acts.problem} />
+      <Problems reason={problem} />
       {asking === 'none' ? (
         <div className="step-acts">
-          <button
-            type="button"
-            className="act tall"
-            disabled={acts.busy || step.record?.state === 'waiting'}
-            onClick={yes}
-          >
+          <button type="button" className="act tall" disabled={!mayYes} onClick={yes}>
             {yesWords(step)} <kbd>Y</kbd>
           </button>
           {kind !== 'caution' && (
-            <button type="button" className="quiet tall" onClick={no}>
+            <button type="button" className="quiet tall" disabled={busy} onClick={no}>
               {step.step.otherwise || kind === 'expect' ? 'I see something else' : 'I don’t'} <kbd>N</kbd>
             </button>
           )}

@@ -56,7 +56,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             </button>
           </>
         )}
-        <Problems reason={acts.problem} />
+        <Problems reason={acts.of('order').problem} />
         <StopList stops={stops} chosen={undefined} onChoose={() => undefined} />
       </div>
     )
@@ -180,6 +180,7 @@ function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | und
           </li>
         ))}
       </ol>
+      <Problems reason={acts.of('stretch').problem} />
       <div className="step-acts">
         {!stop.held && sheetNow.length > 1 && (
           <button type="button" className="quiet" onClick={() => tick(sheetNow, 'All as drawn.')}>
