@@ -30,8 +30,12 @@ export async function buildAll({ say = () => {} } = {}) {
   say('building the server and the page')
   const esbuild = await import('esbuild')
   await esbuild.build({
-    entryPoints: [join(root, 'packages/server/src/main.ts')],
-    outfile: join(root, 'dist/server/main.mjs'),
+    entryPoints: {
+      main: join(root, 'packages/server/src/main.ts'),
+      'workbook.worker': join(root, 'packages/server/src/tables/workbook.worker.ts'),
+    },
+    outdir: join(root, 'dist/server'),
+    outExtension: { '.js': '.mjs' },
     bundle: true,
     platform: 'node',
     format: 'esm',

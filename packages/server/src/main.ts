@@ -89,6 +89,7 @@ async function main(): Promise<void> {
     demo: options.demo,
     benchPort: options.benchPort,
     webRoot: fileURLToPath(new URL('../web', import.meta.url)),
+    workbookWorker: fileURLToPath(new URL('./workbook.worker.mjs', import.meta.url)),
     log,
   })
   if (running.bench.block > 0)

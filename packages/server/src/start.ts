@@ -24,6 +24,7 @@ export interface StartOptions {
   readonly demo: boolean
   readonly benchPort: number
   readonly webRoot: string | undefined
+  readonly workbookWorker?: string
   readonly log?: Logger
   readonly clock?: () => number
 }
@@ -108,6 +109,7 @@ export async function start(options: StartOptions): Promise<Running> {
       sessions,
       allowedHosts,
       webRoot: options.webRoot,
+      workbookWorker: options.workbookWorker,
       startedAt: clock(),
     })
     const server = await listen(app, options.port, options.host ?? '127.0.0.1')

@@ -20,5 +20,7 @@ export interface AppContext {
   readonly log: Logger
   readonly clock: () => number
   readonly webRoot: string | undefined
+  /** The file of the thread that reads workbooks; left out where the program is not built. */
+  readonly workbookWorker: string | undefined
   readonly startedAt: number
 }

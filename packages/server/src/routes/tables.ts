@@ -2,7 +2,7 @@ import { reservationFormats, reservationsOf, type ReservationFormatId } from '@c
 import express, { Router } from 'express'
 import { csvText } from '@calm/core/table'
 import { refusedBecause } from '../store'
-import { deviceTable, networkTable, readWorkbook, WORKBOOK_LIMIT, workbookOf } from '../tables'
+import { deviceTable, networkTable, readWorkbookApart, WORKBOOK_LIMIT, workbookOf } from '../tables'
 import type { AppContext } from './context'
 import { partOf } from './input'
 import { fileName } from './jobs'
@@ -46,7 +46,7 @@ export function tableRoutes(app: AppContext): Router {
 
   routes.post('/tables/read', express.raw({ type: () => true, limit: WORKBOOK_LIMIT }), async (request, response) => {
     const bytes: unknown = request.body
-    response.json(await readWorkbook(bytes instanceof Uint8Array ? bytes : new Uint8Array()))
+    response.json(await readWorkbookApart(bytes instanceof Uint8Array ? bytes : new Uint8Array(), app.workbookWorker))
   })
 
   return routes

@@ -1,3 +1,4 @@
 export { deviceTable, networkTable, type Table } from './deviceTables'
-export { readWorkbook, WORKBOOK_LIMIT } from './readWorkbook'
+export { WORKBOOK_LIMIT } from './readWorkbook'
+export { readWorkbookApart } from './readApart'
 export { workbookOf } from './writeWorkbook'

@@ -3,11 +3,13 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { matchColumns, readDeviceRows, tableChanges } from '@calm/core/lineUp'
-import { zipSync, strToU8 } from 'fflate'
+import { buildSync } from 'esbuild'
+import { strToU8, unzipSync, zipSync } from 'fflate'
 import { heronMill } from '../demo'
 import { csvText } from '@calm/core/table'
 import { Refused } from '../store'
 import { deviceTable } from './deviceTables'
+import { readWorkbookApart } from './readApart'
 import { readWorkbook } from './readWorkbook'
 import { workbookOf } from './writeWorkbook'
 
@@ -142,4 +144,106 @@ test('a small file that unpacks to a very large one is refused before it is unpa
   const bytes = zipSync({ 'xl/a.xml': new Uint8Array(3 * 1024 * 1024) })
   expect(bytes.length).toBeLessThan(20_000)
   await expect(readWorkbook(bytes, 2 * 1024 * 1024)).rejects.toThrow(/too large when unpacked/)
+})
+
+/** A workbook of one sheet, as spreadsheets would save it. */
+function workbookWith(rows: string, after = ''): Uint8Array {
+  const parts = unzipSync(oddWorkbook())
+  const main = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main'
+  const sheet = `<worksheet xmlns="${main}"><sheetData>${rows}</sheetData>${after}</worksheet>`
+  return zipSync({ ...parts, 'xl/worksheets/sheet1.xml': strToU8(sheet) })
+}
+const cell = (at: string, value: string) => `<c r="${at}" t="inlineStr"><is><t>${value}</t></is></c>`
+
+/** How long work holds up everybody else, in milliseconds. */
+async function heldUpBy(work: () => Promise<unknown>): Promise<number> {
+  let longest = 0
+  let before = performance.now()
+  const timer = setInterval(() => {
+    longest = Math.max(longest, performance.now() - before)
+    before = performance.now()
+  }, 5)
+  await work()
+  clearInterval(timer)
+  return Math.max(longest, performance.now() - before)
+}
+
+describe('a small workbook that would cost much', () => {
+  test('one far cell is read where it is, and only cells that exist are walked', async () => {
+    const bytes = workbookWith(
+      `<row r="1">${cell('A1', 'Tag')}</row><row r="1048576">${cell('GR1048576', 'far')}</row>`,
+    )
+    expect(bytes.length).toBeLessThan(4_000)
+    const before = process.memoryUsage().heapUsed
+    const { sheets } = await readWorkbook(bytes)
+    expect(sheets[0]?.rows).toHaveLength(2)
+    expect(sheets[0]?.rows[1]?.at(-1)).toBe('far')
+    expect(process.memoryUsage().heapUsed - before).toBeLessThan(150 * 1024 * 1024)
+  })
+
+  test('a cell beyond the last column that is read is told', async () => {
+    const { sheets } = await readWorkbook(workbookWith(`<row r="1">${cell('A1', 'Tag')}${cell('XFD1', 'far')}</row>`))
+    expect(sheets[0]).toMatchObject({ rows: [['Tag']], notes: [{ text: expect.stringMatching(/beyond column 200/) }] })
+  })
+
+  test('cells merged over the whole sheet, and rules over whole columns', async () => {
+    const merged = workbookWith(
+      `<row r="1">${cell('A1', 'Tag')}</row>`,
+      '<mergeCells count="1"><mergeCell ref="A1:XFD1048576"/></mergeCells>',
+    )
+    await expect(readWorkbook(merged)).rejects.toThrow(/merges too many cells/)
+    const ruled = workbookWith(
+      `<row r="1">${cell('A1', 'Tag')}</row>`,
+      '<dataValidations count="1"><dataValidation type="whole" sqref="A1:XFD1048576"><formula1>1</formula1></dataValidation></dataValidations>',
+    )
+    expect((await readWorkbook(ruled)).sheets[0]?.rows).toEqual([['Tag']])
+  })
+
+  test('a zip that lies about its size is unpacked no further than it says', async () => {
+    const bytes = workbookWith(`<row r="1">${cell('A1', 'x'.repeat(2_000_000))}</row>`)
+    // The size stands in the local header and in the central directory; both say 1 000 bytes.
+    const lying = bytes.slice()
+    const view = new DataView(lying.buffer)
+    let told = 0
+    for (let at = 0; at + 46 < lying.length; at += 1) {
+      const mark = view.getUint32(at, true)
+      const place = mark === 0x02014b50 ? at + 24 : mark === 0x04034b50 ? at + 22 : -1
+      if (place < 0 || view.getUint32(place, true) < 1_000_000) continue
+      view.setUint32(place, 1_000, true)
+      told += 1
+    }
+    expect(told).toBeGreaterThan(0)
+    const before = process.memoryUsage().rss
+    await expect(readWorkbook(lying)).rejects.toThrow(Refused)
+    expect(process.memoryUsage().rss - before).toBeLessThan(100 * 1024 * 1024)
+  })
+
+  test('more rows than can be added at once: the first are read, the rest is counted', async () => {
+    const rows = Array.from({ length: 7_000 }, (_, k) => `<row r="${k + 1}">${cell(`A${k + 1}`, `T-${k}`)}</row>`)
+    const { sheets } = await readWorkbook(workbookWith(rows.join('')))
+    expect(sheets[0]?.rows).toHaveLength(5_001)
+    expect(sheets[0]?.notes.at(-1)?.text).toMatch(/^1999 more rows/)
+  })
+
+  test('it is read beside everything else: nobody waits for it', async () => {
+    const rows = Array.from({ length: 60_000 }, (_, k) => `<row r="${k + 1}">${cell(`A${k + 1}`, `T-${k}`)}</row>`)
+    const bytes = workbookWith(rows.join(''))
+    const worker = join(__dirname, '../../../../.cache/test/workbook.worker.cjs')
+    buildSync({
+      entryPoints: [join(__dirname, 'workbook.worker.ts')],
+      outfile: worker,
+      bundle: true,
+      platform: 'node',
+      format: 'cjs',
+      external: ['libsql', 'serialport', 'typeorm', 'exceljs'],
+      logLevel: 'silent',
+    })
+    let reading: Awaited<ReturnType<typeof readWorkbookApart>> | undefined
+    const held = await heldUpBy(async () => {
+      reading = await readWorkbookApart(bytes, worker)
+    })
+    expect(reading?.sheets[0]?.rows).toHaveLength(5_001)
+    expect(held).toBeLessThan(1_500)
+    await expect(readWorkbookApart(strToU8('PK'), worker)).rejects.toThrow(/not an XLSX/)
+  })
 })

@@ -14,7 +14,7 @@ import { Dialog, Problems } from '../../ui'
 import { busiestNetwork } from './busiestNetwork'
 import { several } from './lines'
 import { PastePreview } from './pastePreview'
-import { readTableFile, rowsOf, textOf } from './readFile'
+import { readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf } from './readFile'
 import { rememberColumns, rememberedColumns } from './rememberedColumns'
 import type { LineUp } from './useLineUp'
 
@@ -49,7 +49,7 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
   const known = readings.filter((reading) => tags.has(reading.tag)).length
 
   const take = (next: string, notesOfFile: readonly string[] = []) => {
-    setText(next)
+    setText(next.length > TABLE_FILE_LIMIT ? next.slice(0, TABLE_FILE_LIMIT) : next)
     setFileNotes(notesOfFile)
     setChosen(undefined)
     setTrouble(undefined)
@@ -91,7 +91,7 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
   return (
     <Dialog
       title="Devices from a spreadsheet"
-      say="Copy the cells there and paste them here, or choose a CSV or XLSX file. Nothing is added before you say so."
+      say="Copy the cells there and paste them here, or choose a CSV or XLSX file: at most 5 000 rows and 10 MB. Nothing is added before you say so."
       open
       wide
       onClose={onClose}

@@ -1,6 +1,6 @@
 import type { WorkbookReading } from '@calm/contract'
 import { parse } from 'papaparse'
-import { request } from '../../api'
+import { ProblemError, request } from '../../api'
 
 /** A table as it came out of a file or the clipboard, with what is to be said about it. */
 export interface TableReading {
@@ -33,7 +33,13 @@ const SEPARATORS = ['\t', ';', ','] as const
 type Separator = (typeof SEPARATORS)[number]
 const separatorNames: Readonly<Record<Separator, string>> = { '\t': 'tabs', ';': 'semicolons', ',': 'commas' }
 
-const cellsWith = (text: string, delimiter: Separator) => parse<string[]>(text, { delimiter, skipEmptyLines: 'greedy' })
+/** As many rows as one list of changes takes, and the head. */
+export const MOST_TABLE_ROWS = 5_001
+/** A file of so many rows is far smaller. */
+export const TABLE_FILE_LIMIT = 10 * 1024 * 1024
+
+const cellsWith = (text: string, delimiter: Separator) =>
+  parse<string[]>(text, { delimiter, skipEmptyLines: 'greedy', preview: MOST_TABLE_ROWS + 1 })
 
 /**
  * Tabs from a spreadsheet, semicolons or commas from a file: what divides the first line into most cells. Quotes around
@@ -45,7 +51,8 @@ export function rowsOf(text: string): TableReading {
   const head = plain.slice(0, plain.search(/\r?\n|$/))
   const widths = SEPARATORS.map((each) => cellsWith(head, each).data[0]?.length ?? 0)
   const separator = SEPARATORS[widths.indexOf(Math.max(...widths))] ?? '\t'
-  const { data, errors } = cellsWith(plain, separator)
+  const { data: all, errors } = cellsWith(plain, separator)
+  const data = all.slice(0, MOST_TABLE_ROWS)
   const notes = errors.slice(0, 20).map((each) => `Row ${(each.row ?? 0) + 1}: ${each.message}.`)
   const width = data[0]?.length ?? 0
   const rows = data.map((cells, k) => {
@@ -60,6 +67,9 @@ export function rowsOf(text: string): TableReading {
     )
     return other.cells.map(plainCell)
   })
+  // Reading stops there: a list of hundreds of thousands would hold up the page and could not be added at once.
+  if (all.length > MOST_TABLE_ROWS)
+    notes.unshift(`The first ${MOST_TABLE_ROWS} rows are read; take the rest in a second go.`)
   return { rows, notes }
 }
 
@@ -72,6 +82,12 @@ export const textOf = (rows: readonly (readonly string[])[]): string =>
 
 /** A CSV file, or an XLSX workbook of which the sheet with most rows is taken. */
 export async function readTableFile(file: File): Promise<TableReading> {
+  if (file.size > TABLE_FILE_LIMIT) {
+    const size = `${(file.size / 1024 / 1024).toFixed(1)} MB`
+    throw new ProblemError(413, [
+      { what: `The file is too large: ${size}.`, where: '', expected: 'at most 10 MB and 5 000 rows', found: size },
+    ])
+  }
   const bytes = new Uint8Array(await file.arrayBuffer())
   const isWorkbook = bytes[0] === 0x50 && bytes[1] === 0x4b
   if (!isWorkbook && !/\.xlsx?$/i.test(file.name)) {

@@ -1,0 +1,31 @@
+// Breaks the folders that judge, one small change at a time, and sees whether a test notices. By hand: npm run mutate -- FOLDER
+const folders = {
+  address: ['packages/core/src/address/**/*.ts'],
+  modbus: ['packages/core/src/modbus/*.ts'],
+  values: ['packages/core/src/values/*.ts'],
+  terms: ['packages/core/src/terms/*.ts'],
+  path: ['packages/core/src/path/*.ts'],
+  ladder: ['packages/core/src/ladder/*.ts'],
+  settle: ['packages/core/src/procedure/settle.ts', 'packages/core/src/procedure/wholePlant.ts'],
+}
+const chosen = process.env.MUTATE ?? ''
+const mutate = (chosen ? folders[chosen] : Object.values(folders).flat()) ?? []
+
+export default {
+  testRunner: 'jest',
+  jest: { configFile: 'jest.mutate.config.mjs', enableFindRelatedTests: false },
+  coverageAnalysis: 'perTest',
+  mutate: [...mutate, '!packages/core/src/**/*.test.ts', '!packages/core/src/**/index.ts', '!packages/core/src/**/fixtures/**'],
+  // Sentences may be worded otherwise; what is judged may not.
+  mutator: { excludedMutations: ['StringLiteral'] },
+  ignoreStatic: true,
+  concurrency: 2,
+  timeoutMS: 20_000,
+  reporters: ['clear-text', 'json'],
+  clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
+  jsonReporter: { fileName: `.cache/mutation/${chosen || 'all'}.json` },
+  tempDirName: '.cache/stryker',
+  ignorePatterns: ['dist', '.cache', '.data', 'docs', 'e2e', 'packages/web', 'packages/server', 'packages/bench'],
+  cleanTempDir: 'always',
+  thresholds: { high: 90, low: 85, break: 85 },
+}
