@@ -105,6 +105,30 @@ export function createApp(context: AppContext): Express {
   return app
 }
 
+export interface RouteFacts {
+  readonly method: string
+  readonly path: string
+}
+
+interface Layer {
+  readonly route?: { readonly path: string; readonly methods: Readonly<Record<string, boolean>> }
+  readonly handle: { readonly stack?: readonly Layer[] }
+}
+
+/** Every route of the API, as it is served: for tests that go through all of them. */
+export function routesOf(app: Express): readonly RouteFacts[] {
+  const found: RouteFacts[] = []
+  const visit = (layers: readonly Layer[]) => {
+    for (const { route, handle } of layers) {
+      if (route && typeof route.path === 'string')
+        for (const method of Object.keys(route.methods)) found.push({ method: method.toUpperCase(), path: route.path })
+      if (handle.stack) visit(handle.stack)
+    }
+  }
+  visit((app as unknown as { readonly router: { readonly stack: readonly Layer[] } }).router.stack)
+  return found.filter(({ path }) => !path.includes('*') && path !== '/')
+}
+
 /** One nonce for each answer, made when the first asks for it. */
 function nonceOf(response: Response): string {
   response.locals.nonce ??= randomBytes(16).toString('base64')

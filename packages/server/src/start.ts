@@ -4,7 +4,7 @@ import { hostname } from 'node:os'
 import { join } from 'node:path'
 import { Bench } from '@calm/bench'
 import { pino, type Logger } from 'pino'
-import { createApp } from './app'
+import { createApp, routesOf, type RouteFacts } from './app'
 import { closeDatabase, FolderInUse, FolderLock, NotOurDatabase, openDatabase, settings } from './db'
 import { seedDemo } from './demo'
 import { serveConsoles } from './console'
@@ -33,6 +33,7 @@ export interface Running {
   readonly port: number
   readonly url: string
   readonly bench: Bench
+  readonly routes: readonly RouteFacts[]
   readonly stop: () => Promise<void>
 }
 
@@ -129,7 +130,7 @@ export async function start(options: StartOptions): Promise<Running> {
     const url = `http://${options.host ?? '127.0.0.1'}:${port}/`
     log.info({ url, dataDir: options.dataDir, demo: options.demo }, 'started')
     if (options.dataDir !== ':memory:') keepToOwner(options.dataDir)
-    return { port, url, bench, stop: stopAll }
+    return { port, url, bench, routes: routesOf(app), stop: stopAll }
   } catch (reason) {
     await stopAll()
     throw reason

@@ -25,7 +25,7 @@ import {
   unitsAsk,
 } from '@calm/contract/walk'
 import { readRunFile } from '@calm/contract/runFile'
-import { versionOnly } from '@calm/contract'
+import { foundText, versionOnly } from '@calm/contract'
 import type { BenchLaptopView, FrontAct } from '@calm/contract/live'
 import express, { Router, type Request } from 'express'
 import type Joi from 'joi'
@@ -336,11 +336,7 @@ export function firstContactRoutes(app: AppContext): Router {
   routes.post('/bench-fronts/:tag', async (request, response) => {
     const { error, value } = frontAct.validate(request.body ?? {}, { convert: false })
     if (error)
-      throw refusedBecause(
-        'That cannot be done at a front.',
-        'power, plug, press or turn',
-        JSON.stringify(request.body).slice(0, 80),
-      )
+      throw refusedBecause('That cannot be done at a front.', 'power, plug, press or turn', foundText(request.body))
     if (!(await app.bench?.act(partOf(request, 'tag'), value as FrontAct)))
       throw notFound('front', partOf(request, 'tag'))
     app.log.info({ tag: partOf(request, 'tag'), act: value }, 'bench front')
