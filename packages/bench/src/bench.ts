@@ -1,4 +1,4 @@
-import { createServer, type Server } from 'node:net'
+import { createServer, type Server, type Socket } from 'node:net'
 import type { BenchLaptopView, Faults, FrontAct, FrontView, StandInView } from '@calm/contract/live'
 import { contains, parseIpv4, prefixLength, subnetOf } from '@calm/core/address'
 import { benchHost, claimBlock, type AddressBlock } from './addressBook'
@@ -27,6 +27,7 @@ export class Bench {
   readonly #fronts: readonly FrontDevice[]
   readonly #switch: BenchSwitch
   readonly #consoles = new Map<string, Server>()
+  readonly #consoleSockets = new Set<Socket>()
   readonly #program: ControllerProgram
   #laptop = LAPTOP_AT_FIRST
   #anyPort = false
@@ -66,6 +67,8 @@ export class Bench {
     this.#program.stop()
     await Promise.all(this.#standIns.map((standIn) => standIn.stop()))
     await this.#switch.stop()
+    // A console that somebody left open must not keep the bench running.
+    for (const socket of this.#consoleSockets) socket.destroy()
     await Promise.all(
       [...this.#consoles.values()].map((server) => new Promise<void>((done) => void server.close(() => done()))),
     )
@@ -90,6 +93,8 @@ export class Bench {
     if (!talk) return
     const server = createServer((socket) => {
       socket.unref()
+      this.#consoleSockets.add(socket)
+      socket.on('close', () => this.#consoleSockets.delete(socket))
       socket.on('error', () => socket.destroy())
       if (front.running) talk(socket)
     })

@@ -33,6 +33,7 @@ export interface Running {
   readonly port: number
   readonly url: string
   readonly bench: Bench
+  readonly store: Store
   readonly routes: readonly RouteFacts[]
   readonly stop: () => Promise<void>
 }
@@ -130,7 +131,7 @@ export async function start(options: StartOptions): Promise<Running> {
     const url = `http://${options.host ?? '127.0.0.1'}:${port}/`
     log.info({ url, dataDir: options.dataDir, demo: options.demo }, 'started')
     if (options.dataDir !== ':memory:') keepToOwner(options.dataDir)
-    return { port, url, bench, routes: routesOf(app), stop: stopAll }
+    return { port, url, bench, store, routes: routesOf(app), stop: stopAll }
   } catch (reason) {
     await stopAll()
     throw reason

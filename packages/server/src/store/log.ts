@@ -34,11 +34,8 @@ export async function readLog(manager: EntityManager, jobId: string): Promise<Jo
   return { entries: shown, whole: broken === undefined, brokenAt: broken?.sequence ?? null, notes }
 }
 
-function whyBroken(entry: LogRow): string {
-  return [entry.who, entry.what, entry.detail].some((text) => text.includes('\ufffd'))
-    ? `Entry ${entry.sequence} holds half a character, which cannot be stored; an older program let it in.`
-    : `Entry ${entry.sequence} was changed outside this program, or one before it is missing.`
-}
+const whyBroken = (entry: LogRow): string =>
+  `Entry ${entry.sequence} was changed outside this program, or one before it is missing.`
 
 type Texts = Pick<LogRow, 'who' | 'what' | 'detail'>
 
