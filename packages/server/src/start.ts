@@ -11,7 +11,7 @@ import { serveConsoles } from './console'
 import { ExchangePool } from './exchange'
 import { Sweeps, WaitWatcher } from './firstContact'
 import { laptopInterfaces } from './laptop'
-import { CurrentJobs, LiveService, loadBenchProgram } from './live'
+import { CurrentJobs, LiveService, loadBenchProgram, type LiveContext } from './live'
 import { isSameOrigin, passcodeKey, ROLES, Sessions, whoAsks } from './security'
 import { isDiskFull, Store } from './store'
 
@@ -34,6 +34,7 @@ export interface Running {
   readonly url: string
   readonly bench: Bench
   readonly store: Store
+  readonly liveContext: LiveContext
   readonly routes: readonly RouteFacts[]
   readonly stop: () => Promise<void>
 }
@@ -131,7 +132,7 @@ export async function start(options: StartOptions): Promise<Running> {
     const url = `http://${options.host ?? '127.0.0.1'}:${port}/`
     log.info({ url, dataDir: options.dataDir, demo: options.demo }, 'started')
     if (options.dataDir !== ':memory:') keepToOwner(options.dataDir)
-    return { port, url, bench, store, routes: routesOf(app), stop: stopAll }
+    return { port, url, bench, store, liveContext, routes: routesOf(app), stop: stopAll }
   } catch (reason) {
     await stopAll()
     throw reason
