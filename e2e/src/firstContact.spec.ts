@@ -133,7 +133,7 @@ test('one device from unpowered to verified, by keyboard: a reason, an unexpecte
 })
 
 test('a device that does not answer: the check says so, and the tree says why', async ({ page }) => {
-  await benchLaptop('192.168.0.5')
+  await benchLaptop('192.168.66.5')
   await open(page)
   await begun(page)
   await stop(page, 'Find PD-101 again').click()
@@ -151,7 +151,7 @@ test('the laptop is set for a subnet: the text to type, the tick by itself, the 
 }) => {
   await open(page)
   await begun(page)
-  await stop(page, 'Laptop into 192.168.0.0/24').click()
+  await stop(page, 'Laptop into 192.168.66.0/24').click()
   await expect(
     page.getByText(/netsh interface ip set address "bench0" static 192\.168\.0\.\d+ 255\.255\.255\.0/),
   ).toBeVisible()

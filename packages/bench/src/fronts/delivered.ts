@@ -1,7 +1,7 @@
 import type { FrontDevice, Surroundings } from './front'
 import { KeypadDrive } from './keypadDrive'
 import { ModuleRow } from './moduleRow'
-import { DeviceServer, Engine, PageDevice } from './pageDevice'
+import { DeviceServer, PageDevice, SupervisoryController } from './pageDevice'
 import { SerialMenuCard } from './serialMenuCard'
 
 /** The devices of the bench that have a front, as they were delivered. Serial numbers and hardware addresses are made up. */
@@ -22,19 +22,23 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
     new PageDevice(
       facts('RIO-111', 'Remote I/O head', 'Q5', 'RH-8D2A4Q', '30:01', 'RH-8D2A4Q-C'),
       20,
-      '192.168.0.30',
+      '192.168.66.30',
       around,
       true,
     ),
-    new SerialMenuCard(facts('UPS-401', 'UPS network card', 'Q4', 'UC-S1', '40:01', 'UC-S1'), '192.168.0.20', around),
+    new SerialMenuCard(facts('UPS-401', 'UPS network card', 'Q4', 'UC-S1', '40:01', 'UC-S1'), '192.168.66.20', around),
     new DeviceServer(
       facts('SC-701', 'Serial device server', 'Q7', 'SS-1R', '70:01', 'SS-1R'),
       40,
-      '192.168.0.80',
+      '192.168.66.80',
       around,
       false,
     ),
-    new Engine(facts('SUP-801', 'Supervisory engine', 'socket', 'SE-2', '80:01', 'SE-2'), '10.20.41.200', around),
+    new SupervisoryController(
+      facts('SUP-801', 'Supervisory controller', 'socket', 'SE-2', '80:01', 'SE-2'),
+      '10.20.41.200',
+      around,
+    ),
     new ModuleRow(
       facts('MH-510', 'Meter head with three modules', 'Q3', 'MM-3', '51:00', 'MM-3'),
       '10.20.40.55',

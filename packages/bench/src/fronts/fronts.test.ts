@@ -28,9 +28,9 @@ describe('power', () => {
     expect([drive.running, drive.display()]).toEqual([false, null])
     drive.setPower(true)
     pass(24)
-    expect([drive.running, drive.display()]).toEqual([false, '----'])
+    expect([drive.running, drive.display()]).toEqual([false, 'starting'])
     pass(1)
-    expect([drive.running, drive.display()]).toEqual([true, 'rdy'])
+    expect([drive.running, drive.display()]).toEqual([true, 'ready'])
     drive.setPower(false)
     expect(drive.lamps()).toContainEqual({ lamp: 'Display', words: 'is dark' })
   })
@@ -42,16 +42,16 @@ describe('power', () => {
     expect(front('SUP-801').running).toBe(true)
   })
 
-  test('an engine restarts when its button is held long enough, not before', () => {
+  test('a supervisory controller restarts when its button is held long enough, not before', () => {
     const { front, pass } = bench()
-    const engine = front('SUP-801')
-    engine.setPower(true)
+    const supervisor = front('SUP-801')
+    supervisor.setPower(true)
     pass(300)
-    engine.press('restart', 1)
-    expect(engine.running).toBe(true)
-    engine.press('restart', 3)
-    expect(engine.startsIn()).toBe(300)
-    expect(engine.press('nothing', 3)).toBe(false)
+    supervisor.press('restart', 1)
+    expect(supervisor.running).toBe(true)
+    supervisor.press('restart', 3)
+    expect(supervisor.startsIn()).toBe(300)
+    expect(supervisor.press('nothing', 3)).toBe(false)
   })
 })
 
@@ -67,10 +67,10 @@ describe('a drive at its keypad', () => {
     const { drive, pass } = on()
     drive.press('menu', 0)
     drive.press('up', 0)
-    expect(drive.display()).toBe('07.01 192')
+    expect(drive.display()).toBe('address 1: 192')
     drive.turn('mode', 'local')
     drive.press('up', 0)
-    expect(drive.display()).toBe('07.01 193')
+    expect(drive.display()).toBe('address 1: 193')
     expect(drive.address()).toBe('192.168.1.20')
     drive.setPower(false)
     drive.setPower(true)
@@ -83,9 +83,9 @@ describe('a drive at its keypad', () => {
     drive.turn('mode', 'local')
     for (let octet = 0; octet < 4; octet += 1) drive.press('menu', 0)
     for (let step = 0; step < 24; step += 1) drive.press('ten-up', 0)
-    expect(drive.display()).toBe('07.04 004')
+    expect(drive.display()).toBe('address 4: 004')
     drive.press('menu', 0)
-    expect(drive.display()).toBe('rdy')
+    expect(drive.display()).toBe('ready')
     expect(drive.turn('mode', 'sideways')).toBe(false)
   })
 
@@ -165,7 +165,7 @@ describe('the menu of a card', () => {
       '9',
       'yes',
     ])
-    expect(seen).toContain('now: 192.168.0.20 255.255.255.0 -')
+    expect(seen).toContain('now: 192.168.66.20 255.255.255.0 -')
     expect(seen).toContain('restarting')
     expect(card.running).toBe(false)
     pass(150)
@@ -181,7 +181,7 @@ describe('the menu of a card', () => {
     card.setPower(false)
     card.setPower(true)
     pass(150)
-    expect(card.address()).toBe('192.168.0.20')
+    expect(card.address()).toBe('192.168.66.20')
   })
 
   test('test data are no longer zero with the code of the UPS', async () => {
@@ -195,7 +195,7 @@ describe('the menu of a card', () => {
     const { card } = ready()
     const seen = await talk(card, [...login, '1', '10.20.40.256', '255.255.255.0', ''])
     expect(seen).toContain('Number 4 is 256, above 255.')
-    expect(card.address()).toBe('192.168.0.20')
+    expect(card.address()).toBe('192.168.66.20')
   })
 })
 

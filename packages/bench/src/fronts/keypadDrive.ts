@@ -5,7 +5,7 @@ import { answerFromMap } from '../registerMap'
 import { noFaults } from '../faults'
 import { FrontDevice, type FrontFacts, type Service, type Surroundings } from './front'
 
-/** Parameters 07.01 to 07.04: the octets of the address. */
+/** Parameters "address 1" to "address 4": the octets of the address. */
 const FIRST_PARAMETER = 1
 
 /**
@@ -58,9 +58,9 @@ export class KeypadDrive extends FrontDevice {
 
   override display(): string | null {
     if (!this.power) return null
-    if (!this.running) return '----'
-    if (this.#shown === 0) return 'rdy'
-    return `07.0${this.#shown} ${String(this.#entered[this.#shown - 1]).padStart(3, '0')}`
+    if (!this.running) return 'starting'
+    if (this.#shown === 0) return 'ready'
+    return `address ${this.#shown}: ${String(this.#entered[this.#shown - 1]).padStart(3, '0')}`
   }
 
   lamps(): FrontView['lamps'] {

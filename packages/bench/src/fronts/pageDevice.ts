@@ -105,8 +105,8 @@ export class DeviceServer extends PageDevice {
   }
 }
 
-/** A supervisory engine: its address comes from a server that knows its hardware address. */
-export class Engine extends FrontDevice {
+/** A supervisory controller: its address comes from a server that knows its hardware address. */
+export class SupervisoryController extends FrontDevice {
   constructor(
     facts: FrontFacts,
     readonly reserved: string,

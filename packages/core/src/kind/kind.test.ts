@@ -54,7 +54,7 @@ test.each([
   [{ shape: 'flashing', colour: 'red', hertz: 4 }, 'flashes red 4 times a second'],
   [{ shape: 'flashing', colour: 'amber', hertz: 0.5 }, 'flashes amber every 2 seconds'],
   [{ shape: 'in-turn', colours: ['green', 'red'], hertz: 2 }, 'shows green and red in turn, twice a second'],
-  [{ shape: 'shows', text: 'rdy' }, 'shows "rdy"'],
+  [{ shape: 'shows', text: 'ready' }, 'shows "ready"'],
 ] as const)('%j in words', (pattern, words) => expect(lampWords(pattern)).toBe(words))
 
 test.each([

@@ -94,8 +94,8 @@ describe('the runs that ship', () => {
     }
   })
 
-  test('what the engine swap insists on comes in its order', () => {
-    const run = shippedRuns.find((each) => each.id === 'engine-swap')
+  test('what the swap of a supervisory controller insists on comes in its order', () => {
+    const run = shippedRuns.find((each) => each.id === 'supervisory-swap')
     const at = (id: string) => run?.steps.findIndex((step) => step.id === id) ?? -1
     for (const [earlier, later] of [
       ['before-picture', 'trunk-out'],
@@ -130,7 +130,7 @@ describe('the walk', () => {
     const devices = Array.from({ length: 14 }, (_, n) =>
       sampleDevice(`D-${n}`, `10.20.40.${20 + n}`, {
         kind: ['drive', 'meter', 'drive-web', 'ups-card'][n % 4] ?? 'drive',
-        asFound: ['192.168.1.20', '192.168.0.100', `192.168.0.${30 + n}`, '192.168.0.20'][n % 4] ?? '',
+        asFound: ['192.168.1.20', '192.168.66.70', `192.168.66.${30 + n}`, '192.168.66.20'][n % 4] ?? '',
         isolation: `Q${n}`,
       }),
     )
@@ -230,7 +230,7 @@ describe('the walk', () => {
       ...blankWalk,
       settings: { ...blankWalk.settings, runs: { [pd1.id]: run } },
     })
-    expect(runOfDevice(twins, chosen('engine-swap'), pd1)?.id).toBe('keypad-address')
+    expect(runOfDevice(twins, chosen('supervisory-swap'), pd1)?.id).toBe('keypad-address')
     const gateway = sampleDevice('GW', '10.20.40.40', { kind: 'gateway' })
     const job = sampleJob({ devices: [gateway] })
     const record = { ...blankWalk, settings: { ...blankWalk.settings, runs: { [gateway.id]: 'factory-reset' } } }

@@ -134,7 +134,7 @@ describe('what a technician expects', () => {
       jobOf([
         { id: 'PD-101', from: '192.168.1.20', to: '10.20.40.21', groupId: 'Q14', power: { chained: true } },
         { id: 'PD-102', from: '192.168.1.20', to: '10.20.40.22', groupId: 'Q14' },
-        { id: 'EM-501', from: '192.168.0.100', to: '10.20.40.50' },
+        { id: 'EM-501', from: '192.168.66.70', to: '10.20.40.50' },
       ]),
     )
     expect(answer).toMatchObject({
@@ -181,7 +181,7 @@ describe('what a technician expects', () => {
     const answer = bringUp(
       jobOf([
         { id: 'INV-301', from: '10.20.40.157', to: '10.20.40.60' },
-        { id: 'UPS-401', from: '192.168.0.20', to: '10.20.40.60', access: 'local' },
+        { id: 'UPS-401', from: '192.168.66.20', to: '10.20.40.60', access: 'local' },
       ]),
     )
     expect(answer).toMatchObject({ kind: 'impossible', why: 'INV-301 and UPS-401 are to have the same address.' })

@@ -7,7 +7,7 @@ import { wordsOf } from './reasons'
 const twins = [
   { id: 'PD-101', from: '192.168.1.20', to: '10.20.40.21', effect: 'power-cycle' as const, access: 'local' as const },
   { id: 'PD-102', from: '192.168.1.20', to: '10.20.40.22', effect: 'power-cycle' as const, access: 'local' as const },
-  { id: 'RIO-111', from: '192.168.0.30', to: '10.20.40.30' },
+  { id: 'RIO-111', from: '192.168.66.30', to: '10.20.40.30' },
 ]
 
 const actionsOf = (answer: ReturnType<typeof bringUp>) => {
@@ -25,7 +25,7 @@ describe('planning again while work is under way', () => {
 
   it('adds a device without reshuffling what is begun, and what it plans can be followed', () => {
     const before = actionsOf(bringUp(jobOf(twins)))
-    const job = jobOf([...twins, { id: 'EM-501', from: '192.168.0.100', to: '10.20.40.50' }])
+    const job = jobOf([...twins, { id: 'EM-501', from: '192.168.66.70', to: '10.20.40.50' }])
     const begun = before.slice(0, 4)
     const rest = actionsOf(replan(job, begun, before.slice(4)))
     expect(replayed(job, [...begun, ...rest])).toEqual([])

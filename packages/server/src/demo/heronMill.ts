@@ -133,7 +133,7 @@ export function heronMill(now: number): Job {
     address: '10.20.40.50',
     unitId: 1,
     more: { place: 'panel 3', isolation: 'Q3', orderCode: 'PM-3C-E' },
-    asFound: '192.168.0.100',
+    asFound: '192.168.66.70',
   })
   const inverter = add({
     tag: 'INV-301',
@@ -153,7 +153,7 @@ export function heronMill(now: number): Job {
     address: '10.20.40.60',
     unitId: 1,
     more: { place: 'plant room', isolation: 'Q4', orderCode: 'UC-S1' },
-    asFound: '192.168.0.20',
+    asFound: '192.168.66.20',
   })
   const sc = add({
     tag: 'SC-701',
@@ -179,7 +179,7 @@ export function heronMill(now: number): Job {
   })
   const supervisor = add({
     tag: 'SUP-801',
-    what: 'Supervisory engine',
+    what: 'Supervisory controller',
     kind: 'supervisor',
     network: office,
     address: '10.20.41.200',

@@ -50,7 +50,7 @@ export function rehearsal(): Job {
   on('PLC-101', 'Compact controller', 'controller', 10, '10.20.40.10', 'Q1')
   on('PD-101', 'Duty pump drive, 11 kW', 'drive', 21, '192.168.1.20', 'Q11', { orderCode: 'VD-110-4-E' })
   on('PD-102', 'Standby drive, 7.5 kW', 'drive', 22, '192.168.1.20', 'Q12', { orderCode: 'VD-075-4-E' })
-  on('RIO-111', 'Remote I/O head', 'remote-io', 30, '192.168.0.30', 'Q5', {
+  on('RIO-111', 'Remote I/O head', 'remote-io', 30, '192.168.66.30', 'Q5', {
     orderCode: 'RH-8D2A4Q-C',
     setting: 'web-page',
     effective: 'self-restart',
@@ -71,8 +71,8 @@ export function rehearsal(): Job {
       behind: head,
       more: { place: 'panel 2', isolation: 'Q3', nodes: [node(row, unit)] },
     })
-  on('UPS-401', 'UPS network card', 'ups-card', 61, '192.168.0.20', 'Q4', { orderCode: 'UC-S1' })
-  const server = on('SC-701', 'Serial device server', 'device-server', 80, '192.168.0.80', 'Q7', {
+  on('UPS-401', 'UPS network card', 'ups-card', 61, '192.168.66.20', 'Q4', { orderCode: 'UC-S1' })
+  const server = on('SC-701', 'Serial device server', 'device-server', 80, '192.168.66.80', 'Q7', {
     orderCode: 'SS-1R',
     setting: 'web-page',
     effective: 'self-restart',
@@ -89,7 +89,7 @@ export function rehearsal(): Job {
   })
   add({
     tag: 'SUP-801',
-    what: 'Supervisory engine',
+    what: 'Supervisory controller',
     kind: 'supervisor',
     network: office,
     address: '10.20.41.200',

@@ -164,7 +164,7 @@ describe('what is seen live, on the bench', () => {
   })
 
   test('nobody answers: from another subnet, and where nobody is', async () => {
-    laptop('192.168.0.5')
+    laptop('192.168.66.5')
     expect((await check('reached-planned', meter())).say).toBe('Nothing answers at 10.20.40.50.')
     laptop('10.20.40.5')
     expect((await check('reached-planned', sampleDevice('X', '10.20.40.99'))).ok).toBe(false)

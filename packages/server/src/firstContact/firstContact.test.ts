@@ -105,10 +105,10 @@ describe('steps', () => {
   test('a run for another kind is refused, with what it is for', async () => {
     const record = await walk()
     const device = job.devices.find((each) => each.tag === 'PD-101')
-    const settings = { ...record.settings, runs: { [device?.id ?? '']: 'engine-swap' } }
+    const settings = { ...record.settings, runs: { [device?.id ?? '']: 'supervisory-swap' } }
     const answer = await send('put', 'walk/settings', { version: record.version, settings }).expect(422)
     expect(answer.body.problems[0]).toMatchObject({
-      what: '"Supervisory engine swap" is not for PD-101.',
+      what: '"Supervisory controller swap" is not for PD-101.',
       expected: 'a device of kind supervisor',
       found: 'drive',
     })

@@ -71,7 +71,7 @@ class Hands {
       await press('menu')
       for (let tries = 0; tries < 60; tries += 1) {
         const front = (await this.fronts()).fronts.find((each) => each.tag === tag)
-        const shown = Number(front?.display?.split(' ')[1])
+        const shown = Number(front?.display?.split(': ')[1])
         if (shown === octet) break
         const far = (octet - shown + 256) % 256
         await press(far >= 10 && far <= 246 ? (far < 128 ? 'ten-up' : 'ten-down') : far < 128 ? 'up' : 'down')

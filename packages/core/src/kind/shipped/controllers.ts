@@ -68,7 +68,7 @@ export const controllers: readonly DeviceKindFacts[] = [
     role: 'controller',
     block: [210, 219],
     notApplying: [],
-    defaultAddress: { kind: 'fixed', address: '192.168.1.3', prefix: 24 },
+    defaultAddress: { kind: 'fixed', address: '192.168.61.3', prefix: 24 },
     defaultNode: null,
     setting: 'web-page',
     effective: 'save-and-restart',

@@ -20,8 +20,8 @@ export const drives: readonly DeviceKindFacts[] = [
     startUpSeconds: 25,
     handsOnSeconds: 180,
     lamps: [
-      shows('Display', 'rdy', 'Ready, stopped'),
-      shows('Display', 'nst', 'Stopped by its stop input'),
+      shows('Display', 'ready', 'Powered, stopped, may be started'),
+      shows('Display', 'stop input open', 'Held by its stop input'),
       flashing('Net', 'green', 1, 'Link, no connection yet'),
       steady('Net', 'green', 'A controller is connected'),
       trouble(steady('Net', 'red', 'Two devices have one address')),
@@ -36,7 +36,7 @@ export const drives: readonly DeviceKindFacts[] = [
     role: 'drive',
     block: [20, 29],
     notApplying: [],
-    defaultAddress: fixed('192.168.0.10'),
+    defaultAddress: fixed('192.168.62.10'),
     defaultNode: null,
     setting: 'web-page',
     effective: 'self-restart',
@@ -63,7 +63,7 @@ export const drives: readonly DeviceKindFacts[] = [
     startUpSeconds: 20,
     handsOnSeconds: 90,
     lamps: [
-      shows('Display', 'bb', 'Base block: powered, not enabled'),
+      shows('Display', 'not enabled', 'Powered, waits to be enabled'),
       flashing('Bus', 'green', 2, 'Waits for the master'),
       steady('Bus', 'green', 'In operation'),
     ],

@@ -25,7 +25,7 @@ export const fieldDevices: readonly DeviceKindFacts[] = [
     role: 'field',
     block: [90, 99],
     notApplying: ['writing'],
-    defaultAddress: fixed('192.168.100.100'),
+    defaultAddress: fixed('192.168.63.40'),
     defaultNode: null,
     setting: 'engineering-tool',
     effective: 'at-once',

@@ -33,7 +33,7 @@ export const inputsAndOutputs: readonly DeviceKindFacts[] = [
     role: 'io',
     block: [30, 39],
     notApplying: [],
-    defaultAddress: fixed('192.168.0.50'),
+    defaultAddress: fixed('192.168.65.50'),
     defaultNode: null,
     setting: 'dip-switch',
     effective: 'power-cycle',

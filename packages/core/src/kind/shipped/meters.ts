@@ -10,7 +10,7 @@ export const meters: readonly DeviceKindFacts[] = [
     role: 'meter',
     block: [50, 59],
     notApplying: ['writing'],
-    defaultAddress: fixed('192.168.0.100'),
+    defaultAddress: fixed('192.168.66.70'),
     defaultNode: null,
     setting: 'keypad',
     effective: 'save-and-restart',

@@ -35,6 +35,7 @@ export const notNetwork = (name: string, use: string): Socket => ({
 })
 export const plain = (name: string, use: string): Socket => ({ name, use, looksLikeNetwork: false, isNetwork: false })
 
+/** Factory addresses of generic kinds are made up, in a private range as common practice has it; no source. */
 export const fixed = (address: string): DeviceKindFacts['defaultAddress'] => ({ kind: 'fixed', address, prefix: 24 })
 export const lease: DeviceKindFacts['defaultAddress'] = { kind: 'lease' }
 export const noAddress: DeviceKindFacts['defaultAddress'] = { kind: 'none' }

@@ -33,7 +33,7 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
   },
   {
     id: 'battery-interface',
-    name: 'Battery backup interface',
+    name: 'Backup changeover unit',
     role: 'power',
     block: [60, 69],
     notApplying: [],
@@ -54,7 +54,7 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     role: 'power',
     block: [70, 79],
     notApplying: ['writing'],
-    defaultAddress: fixed('192.168.0.20'),
+    defaultAddress: fixed('192.168.66.20'),
     defaultNode: null,
     setting: 'serial-menu',
     effective: 'save-and-restart',

@@ -4,7 +4,7 @@ import { flashing, lease, network, plain, steady, trouble } from './parts'
 export const supervision: readonly DeviceKindFacts[] = [
   {
     id: 'supervisor',
-    name: 'Supervisory engine',
+    name: 'Supervisory controller',
     role: 'supervision',
     block: [200, 209],
     notApplying: ['writing'],

@@ -63,7 +63,7 @@ describe('firmware', () => {
   ] as const)('%s, which must be %s %s', (firmwareFound, firmwareRelation, firmwareNeeded, rules) => {
     expect(rulesOf({ firmwareFound, firmwareRelation, firmwareNeeded })).toEqual(rules)
   })
-  test('not above that of another device: the engine and its server', () => {
+  test('not above that of another device: the controller and its server', () => {
     const server = sampleDevice('SRV', '10.20.40.51', { firmwareFound: '12.0' })
     const [finding] = about({ firmwareFound: '12.1', firmwareRelation: 'not-above', firmwareOfId: 'SRV' }, [server])
     expect(finding?.why).toBe('X-1 has 12.1; it must be not above 12.0, which SRV has.')

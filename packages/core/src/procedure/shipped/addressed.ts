@@ -325,8 +325,8 @@ export const addressed: readonly RunFacts[] = [
       }),
       decide('set', 'school', 'Fixed address in the card, or a reservation?', {
         choices: [
-          { say: 'Fixed', then: 'Menu 1, boot mode static.' },
-          { say: 'Reservation', then: 'Menu 1, boot mode DHCP; the server must know {mac}.' },
+          { say: 'Fixed', then: 'In the menu: address fixed.' },
+          { say: 'Reservation', then: 'In the menu: address by lease; the server must know {mac}.' },
         ],
       }),
       set('set', 'ups-code', 'Menu path: settings, UPS. Type the code of the UPS; the test data are no longer zero.', {

@@ -153,16 +153,16 @@ export const systems: readonly RunFacts[] = [
     ],
   },
   {
-    id: 'engine-swap',
-    name: 'Supervisory engine swap',
-    about: 'A new engine takes the place of a running one, with its name, its database and a way back.',
+    id: 'supervisory-swap',
+    name: 'Supervisory controller swap',
+    about: 'A new controller takes the place of a running one, with its name, its database and a way back.',
     kinds: ['supervisor'],
     ways: [],
     steps: [
       caution(
         'before-power',
         'plant-runs',
-        'Lights, ventilation and alarms hang on this engine. Agree on a time; somebody watches the plant by hand.',
+        'Lights, ventilation and alarms hang on this controller. Agree on a time; somebody watches the plant by hand.',
         ['powers', 'wires', 'writes'],
         'people',
       ),
@@ -170,7 +170,7 @@ export const systems: readonly RunFacts[] = [
         check: 'before-picture',
         why: 'Afterwards only differences count: old faults apart from new ones.',
       }),
-      record('before-power', 'backup-untouched', 'Backup one, of the old engine, untouched.', {
+      record('before-power', 'backup-untouched', 'Backup one, of the old controller, untouched.', {
         record: 'backup',
         protects: 'data',
       }),
@@ -191,12 +191,12 @@ export const systems: readonly RunFacts[] = [
         why: 'Field devices stay as they are while the database is not in.',
         leaves: { what: 'Field trunk of {tag} unplugged', putBack: 'Plug it in when the database is loaded.' },
       }),
-      todo('before-power', 'old-out', 'Old engine removed from the server and from the network.', {
+      todo('before-power', 'old-out', 'Old controller removed from the server and from the network.', {
         protects: 'data',
         why: 'With both there the server pairs with the wrong one.',
       }),
       expectation('power', 'lamps', 'Lamps of {tag} as its kind says.'),
-      wait('power', 'starts', 'The engine starts.', {
+      wait('power', 'starts', 'The controller starts.', {
         seconds: 'start-up',
         watch: 'back-at-planned',
         normal: ['Shown as off-line for 4 to 5 minutes: normal.', '"Password expired" at the first log-in is normal.'],
@@ -207,11 +207,11 @@ export const systems: readonly RunFacts[] = [
       set(
         'after',
         'name',
-        'Name {hostName}, in the engine and in the server, letter for letter; then restart, before pairing.',
+        'Name {hostName}, in the controller and in the server, letter for letter; then restart, before pairing.',
         { type: ['{hostName}'], acts: ['writes'], protects: 'data' },
       ),
       check('after', 'names', 'The name is the same in both places.', { check: 'names-equal', protects: 'data' }),
-      set('after', 'server', 'Server address in both slots.', { acts: ['writes'] }),
+      set('after', 'server', 'The server’s address in each place that asks for it.', { acts: ['writes'] }),
       todo('after', 'load', 'Load the database by the path that is used for good.', {
         acts: ['writes'],
         normal: ['Off-line for 4 to 5 minutes again.'],
@@ -227,7 +227,7 @@ export const systems: readonly RunFacts[] = [
       decide('after', 'way-back', 'Does the plant run as before?', {
         choices: [
           { say: 'Yes', then: 'Keep the untouched backup until hand-over.' },
-          { say: 'No', then: 'Way back: new engine off, old one in its place, untouched backup.' },
+          { say: 'No', then: 'Way back: new controller off, old one in its place, untouched backup.' },
         ],
       }),
     ],
