@@ -15,9 +15,15 @@ export default {
   testRunner: 'jest',
   jest: { configFile: 'jest.mutate.config.mjs', enableFindRelatedTests: false },
   coverageAnalysis: 'perTest',
-  mutate: [...mutate, '!packages/core/src/**/*.test.ts', '!packages/core/src/**/index.ts', '!packages/core/src/**/fixtures/**'],
-  // Sentences may be worded otherwise; what is judged may not.
-  mutator: { excludedMutations: ['StringLiteral'] },
+  mutate: [
+    ...mutate,
+    '!packages/core/src/**/*.test.ts',
+    '!packages/core/src/**/index.ts',
+    '!packages/core/src/**/fixtures/**',
+  ],
+  // Sentences may be worded otherwise; what is judged may not. And `?.` stands where the compiler asks for it though the
+  // index is known to be there: without it nothing changes.
+  mutator: { excludedMutations: ['StringLiteral', 'OptionalChaining'] },
   ignoreStatic: true,
   concurrency: 2,
   timeoutMS: 20_000,

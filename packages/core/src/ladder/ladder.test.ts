@@ -1,7 +1,7 @@
 import { instant } from '../units'
 import { BASIS_KEEPS, type Decision, type Evidence } from './evidence'
 import { ladderOf, type LadderFacts } from './ladder'
-import { rungs, type Rung } from './rungs'
+import { rungFacts, rungs, type Rung } from './rungs'
 
 const basis = {
   'address.device': '10.20.40.50',
@@ -113,6 +113,58 @@ describe('the ladder', () => {
       const changed = facts({ evidence: [evidence(name, 1)], basis: { ...basis, [fact]: 'another' } })
       expect([fact, rung(changed, name).state]).toEqual([fact, 'in-hand'])
     }
+  })
+
+  test('the count of proven rungs, and the words for one and for several', () => {
+    const two = facts({ evidence: [evidence('safe', 1), evidence('powered', 1)] })
+    expect(ladderOf(two)).toMatchObject({ proven: 2, needed: 9 })
+    const odds = (atOdds: number) => rung(facts({ terms: { agreeing: 4, atOdds, total: 10 } }), 'agreed').because
+    expect([odds(1), odds(3)]).toEqual(['1 term at odds.', '3 terms at odds.'])
+    const open = (agreeing: number) => rung(facts({ terms: { agreeing, atOdds: 0, total: 10 } }), 'agreed')
+    expect(open(9)).toMatchObject({ because: '9 of 10 terms agree.', missing: '1 term is not known at both ends.' })
+    expect(open(7).missing).toBe('3 terms are not known at both ends.')
+    expect(open(0)).toMatchObject({ state: 'not-started', because: '' })
+  })
+
+  test('evidence and decisions count for their own rung only', () => {
+    const one = facts({ evidence: [evidence('writing', 1)], decisions: [decision('survives', 1, 'parked')] })
+    const states = ladderOf(one).rungs.map((each) => [each.rung, each.state])
+    expect(states.filter(([, state]) => state !== 'not-started')).toEqual([
+      ['agreed', 'in-hand'],
+      ['writing', 'proven'],
+      ['survives', 'parked'],
+    ])
+    expect(rung(facts({ terms: { agreeing: 0, atOdds: 2, total: 10 } }), 'reading').state).toBe('not-started')
+  })
+
+  test('in hand and does-not-apply by a decision; evidence at odds that was changed since says so', () => {
+    expect(rung(facts({ decisions: [decision('reached', 1, 'in-hand')] }), 'reached')).toMatchObject({
+      state: 'in-hand',
+      because: 'part not here',
+      missing: expect.stringMatching(/answered/),
+    })
+    expect(rung(facts({ decisions: [decision('reached', 1, 'not-apply')] }), 'reached')).toMatchObject({
+      state: 'not-apply',
+      missing: '',
+    })
+    const odds = [evidence('reached', 1, { verdict: 'at-odds' })]
+    const moved = { ...basis, 'address.device': '10.20.40.51' }
+    expect(rung(facts({ evidence: odds, basis: moved }), 'reached').because).toMatch(/^Was at odds;/)
+    // A decision that was taken back lets older evidence stand; an older decision yields to newer evidence.
+    const back = facts({ evidence: [evidence('writing', 1)], decisions: [decision('writing', 2, 'none')] })
+    expect(rung(back, 'writing').state).toBe('proven')
+    const late = [decision('writing', 3, 'parked'), decision('writing', 2, 'not-apply')]
+    expect(rung(facts({ decisions: late }), 'writing').state).toBe('parked')
+    const waits = facts({ evidence: [evidence('writing', 5)], decisions: [decision('writing', 2, 'waiting')] })
+    expect(rung(waits, 'writing').state).toBe('proven')
+    // Agreed is parked like any other, terms at odds or not.
+    const parked = facts({ decisions: [decision('agreed', 1, 'parked')], terms: { agreeing: 1, atOdds: 1, total: 9 } })
+    expect(rung(parked, 'agreed').state).toBe('parked')
+  })
+
+  test('a rung is found by its id, and nothing else is one', () => {
+    expect(rungFacts('reading')).toMatchObject({ id: 'reading', name: 'Reading' })
+    expect(() => rungFacts('flying' as Rung)).toThrow(RangeError)
   })
 
   test('of two at the same time the later entry counts', () => {

@@ -78,6 +78,47 @@ describe('the path of a value', () => {
     expect(judgePath(question([])).verdict).toBe('open')
   })
 
+  test('each hop says how it stands', () => {
+    const says = (hops: readonly Observation[], more: Partial<PathQuestion> = {}) =>
+      judgePath(question(hops, more)).hops.map((each) => [each.state, each.say])
+    expect(says([hop('FM-201', 42.4), hop('PLC-101', undefined, { silence: '' }), hop('Screen', 17)])).toEqual([
+      ['inside', 'Inside ± 0.5 m³/h'],
+      ['no-value', 'No value yet.'],
+      ['outside', 'The number turns wrong here'],
+    ])
+    expect(says([hop('FM-201', 42.4)], { reference: undefined })).toEqual([
+      ['no-reference', 'Nothing to compare with yet.'],
+    ])
+    expect(judgePath(question([hop('FM-201', 42.4)], { reference: undefined })).say).toMatch(/^Type a reference/)
+    expect(judgePath(question([hop('FM-201', undefined)])).hops[0]?.comparison).toBeUndefined()
+  })
+
+  test('one observation, or one without a value, has no time between', () => {
+    expect(judgePath(question([hop('FM-201', 42.4)])).apart).toBeUndefined()
+    const silent = hop('PLC-101', undefined, { seen: instant(60_000) })
+    expect(judgePath(question([hop('FM-201', 42.4), silent])).apart).toBeUndefined()
+    const unseen = hop('PLC-101', 42.4, { seen: undefined })
+    expect(judgePath(question([hop('FM-201', 42.4), unseen, hop('Screen', 42.4, { seen: instant(4000) })])).apart).toBe(
+      3000,
+    )
+  })
+
+  test('a swap is named with the scale of the value, and never without a format or with the order it has', () => {
+    const scaledDown = 42.4 / 0.1
+    const wrong = takenAs(scaledDown, 'ABCD', 'CDAB') * 0.1
+    const hops = [hop('FM-201', 42.4), hop('PLC-101', wrong)]
+    expect(judgePath(question(hops, { scale: 0.1 })).say).toMatch(/takes them as low word first/)
+    expect(judgePath(question(hops, { scale: 0 })).say).toBe('Right up to FM-201; wrong at PLC-101.')
+    expect(judgePath(question(hops, { scale: 0.1, format: undefined })).say).toMatch(/^Right up to/)
+    // Near 0 swapped words would explain everything: 3.0 put back the other way is 2.3 × 10^-41.
+    const near = [hop('FM-201', 0), hop('PLC-101', 3)]
+    expect(judgePath(question(near, { reference: 0, tolerance: { kind: 'absolute', amount: 1 } })).say).toMatch(
+      /^Right up/,
+    )
+    const text = { type: 'ascii', order: 'ABCD', registers: 2 } as const
+    expect(judgePath(question(near, { reference: 0, format: text })).say).toMatch(/^Right up/)
+  })
+
   test('"not a number" is outside, never inside', () => {
     expect(judgePath(question([hop('FM-201', NaN)])).verdict).toBe('at-odds')
   })

@@ -41,8 +41,7 @@ export function readPlanOf(terms: HandshakeTerms, end: End): Result<ReadPlan, Pl
   // A reference that contradicts the function code is never read.
   const readRegister = (table: Table | undefined) => {
     const entry = terms['first-register']?.[end]
-    if (!entry || entry.text.trim() === '') return void read('first-register')
-    const readings = parseReference(entry.text, { notation: entry.notation, table })
+    const readings = parseReference(entry?.text ?? '', { notation: entry?.notation, table })
     if (readings.ok) return readings.value[0]
     gap('first-register', readings.refusal.what)
     return undefined
@@ -64,20 +63,8 @@ export function readPlanOf(terms: HandshakeTerms, end: End): Result<ReadPlan, Pl
     gap('count', `${dataTypes[type].name} takes ${neededFor(type, true)} bits; the count says ${count}.`)
   }
   const scale = terms.scale?.[end] ? read<number>('scale') : 1
-  if (
-    address === undefined ||
-    port === undefined ||
-    unit === undefined ||
-    code === undefined ||
-    !first ||
-    count === undefined ||
-    !type ||
-    !order ||
-    scale === undefined ||
-    gaps.length > 0
-  ) {
-    return refuse({ gaps })
-  }
+  // Whatever could not be read has left a gap.
+  if (gaps.length > 0 || !first) return refuse({ gaps })
   return ok({
     address,
     port,
@@ -85,5 +72,5 @@ export function readPlanOf(terms: HandshakeTerms, end: End): Result<ReadPlan, Pl
     request: { code, address: first.address, count },
     format: { type, order, bit: first.bit, registers: type === 'ascii' ? count : undefined },
     scale,
-  })
+  } as ReadPlan)
 }
