@@ -85,11 +85,16 @@ test('one device from unpowered to verified, by keyboard: a reason, an unexpecte
   await page.getByRole('button', { name: /All as drawn/ }).click()
   await says(page, 'order code on the label')
   await page.keyboard.press('y')
-  await expect(step(page).getByRole('alert')).toContainText('Nothing is written down.')
+  // A refusal reads as a sentence.
+  await expect(step(page).getByRole('alert')).toHaveText(
+    'Nothing is written down. Expected what was read; found nothing.',
+  )
   await page.keyboard.press('r')
   await page.keyboard.type('MM-3')
   await page.keyboard.press('Enter')
   await says(page, 'serial number')
+  // What went wrong at one step says nothing of the next.
+  await expect(step(page).getByRole('alert')).toHaveCount(0)
   await page.keyboard.press('Escape')
   await page.keyboard.press('n')
   await page.getByLabel('In words').fill('label is on the back, behind the rail')
@@ -112,6 +117,22 @@ test('one device from unpowered to verified, by keyboard: a reason, an unexpecte
   await says(page, 'It starts.')
   await page.keyboard.press('y')
   await expect(step(page).getByRole('timer')).toContainText('10.20.40.55 is looked at by itself')
+  // An accepted request without more to say is no failure, and a key that has nothing to do does nothing.
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  const startedAt = async () => {
+    const walk = (await (await fetch(`${app.url}/api/jobs/${await jobId()}/walk`)).json()) as {
+      readonly steps: readonly {
+        readonly wait: { readonly startedAt: number; readonly rangAt: number | null } | null
+      }[]
+    }
+    return walk.steps.find((each) => each.wait?.rangAt === null)?.wait?.startedAt
+  }
+  const before = await startedAt()
+  expect(before).toBeGreaterThan(0)
+  for (let k = 0; k < 4; k += 1) await page.keyboard.press('y')
+  await page.waitForTimeout(300)
+  expect(await startedAt()).toBe(before)
+  await expect(page.getByRole('alert')).toHaveCount(0)
   await page.reload()
   await expect(step(page).getByRole('timer')).toBeVisible()
   await app.stop()
@@ -153,14 +174,14 @@ test('the laptop is set for a subnet: the text to type, the tick by itself, the 
   await begun(page)
   await stop(page, 'Laptop into 192.168.66.0/24').click()
   await expect(
-    page.getByText(/netsh interface ip set address "bench0" static 192\.168\.0\.\d+ 255\.255\.255\.0/),
+    page.getByText(/netsh interface ip set address "bench0" static 192\.168\.66\.\d+ 255\.255\.255\.0/),
   ).toBeVisible()
   await expect(page.getByText(/networksetup -setmanual/)).toBeVisible()
-  await expect(page.getByText(/ip addr add 192\.168\.0/)).toBeVisible()
-  await page.getByRole('button', { name: /Set the bench laptop to 192\.168\.0\.\d+/ }).click()
+  await expect(page.getByText(/ip addr add 192\.168\.66/)).toBeVisible()
+  await page.getByRole('button', { name: /Set the bench laptop to 192\.168\.66\.\d+/ }).click()
   // Both steps tick themselves: the server sees its adapters.
   await expect(page.getByText('This stop is settled.')).toBeVisible()
-  await expect(page.getByText(/In 192\.168\.0\.0\/24: bench0/)).toBeVisible()
+  await expect(page.getByText(/In 192\.168\.66\.0\/24: bench0/)).toBeVisible()
   await page.getByRole('button', { name: /temporary thing/ }).click()
   const ledger = page.getByRole('dialog', { name: 'Temporary things' })
   await expect(ledger.getByText(/Laptop at 192\.168\.0/)).toBeVisible()

@@ -13,7 +13,7 @@ test('an empty job: begun without a name it says so; with one it opens, and each
   page,
 }) => {
   await page.getByRole('button', { name: 'Begin' }).click()
-  await expect(page.getByRole('alert')).toContainText('name')
+  await expect(page.getByRole('alert')).toHaveText('Name is blank. Expected a text; found nothing.')
   await page.getByLabel('Name').fill('Test stand')
   await page.getByLabel('Place').fill('Hall 2')
   await page.getByRole('button', { name: 'Begin' }).click()
@@ -59,8 +59,8 @@ test('the record as JSON and CSV', async ({ page }) => {
     devices: expect.arrayContaining([expect.objectContaining({ tag: 'EM-501' })]),
   })
   const csv = await take('Evidence as CSV')
-  // Eight handshakes of nine rungs, a head, and the line end.
-  expect(csv.text.split('\r\n')).toHaveLength(8 * 9 + 2)
+  // The head, the job, what is open, the ledger, eight handshakes of nine rungs, and the line end.
+  expect(csv.text.split('\r\n')).toHaveLength(1 + 1 + 3 + 2 + 8 * 9 + 1)
 })
 
 test('hand-over cannot be signed while a value is forced; released, it can', async ({ page }) => {
@@ -73,7 +73,7 @@ test('hand-over cannot be signed while a value is forced; released, it can', asy
   await rung.getByRole('button', { name: 'I saw' }).click()
   await rung.getByLabel(/What was seen/).fill('Signed by the owner')
   await sign()
-  await expect(rung.getByText(/2 values are still forced/)).toBeVisible()
+  await expect(rung.getByText(/2 values are forced\. Release first\./)).toBeVisible()
   await expect(rung.getByLabel(/What was seen/)).toHaveValue('Signed by the owner')
   await page.getByRole('button', { name: 'Seen released' }).first().click()
   await expect(page.getByText('1 value forced')).toBeVisible()

@@ -5,6 +5,7 @@ import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import { pino } from 'pino'
 import { askSecretly } from './askSecretly'
+import { stopWithParents } from './parents'
 import { closeDatabase, NotOurDatabase, openDatabase } from './db'
 import { PASSCODE_MIN, ROLES, setPasscode } from './security'
 import { CannotStart, start } from './start'
@@ -62,19 +63,6 @@ async function askAndSetPasscode(dataDir: string, role: string): Promise<void> {
 }
 
 const STOP_LIMIT_MS = 10_000
-const LOOK_FOR_PARENT_MS = 500
-
-/** Started through npm, the program ends with it: npm does not hand every signal on, and leaves nothing behind then. */
-function stopWithParent(stop: () => void): void {
-  const parent = process.ppid
-  const look = setInterval(() => {
-    if (process.ppid === parent) return
-    clearInterval(look)
-    stop()
-  }, LOOK_FOR_PARENT_MS)
-  look.unref()
-}
-
 async function main(): Promise<void> {
   // What this program writes is its owner's alone.
   process.umask(0o077)
@@ -108,7 +96,7 @@ async function main(): Promise<void> {
     process.exit(0)
   }
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(signal))
-  if (process.env.npm_lifecycle_event !== undefined) stopWithParent(() => void stop('npm ended'))
+  if (process.env.npm_lifecycle_event !== undefined) stopWithParents(() => void stop('npm ended'))
 }
 
 main().catch((reason) => {

@@ -94,13 +94,22 @@ export function Walk({ job, stages, walk }: WalkProps) {
   )
 }
 
+/** Ends the session on the server; the page then asks for a passcode again. */
+async function logOut(): Promise<void> {
+  await request('DELETE', '/session')
+  window.location.assign('/')
+}
+
 /** Who stands beside what is recorded. Behind a passcode the name is that of the log-in. */
 function SignedAs({ me }: { me: Me }) {
   const client = useQueryClient()
   if (me.guarded) {
     return (
       <p className="lap">
-        {me.name}, {me.role}
+        {me.name}, {me.role}{' '}
+        <button type="button" className="plain" onClick={() => void logOut()}>
+          Log out
+        </button>
       </p>
     )
   }

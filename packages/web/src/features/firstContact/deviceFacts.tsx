@@ -3,7 +3,7 @@ import { latestFact, standings, wayIn, type Standing, type WalkRecord } from '@c
 import { format } from 'date-fns'
 import { useState } from 'react'
 import type { WalkActs } from '../../api'
-import { Glyph } from '../../ui'
+import { Glyph, Problems } from '../../ui'
 
 interface DeviceFactsProps {
   readonly job: Job
@@ -64,6 +64,7 @@ export function DeviceFacts({ job, record, deviceId, acts }: DeviceFactsProps) {
           />
         </label>
       </form>
+      <Problems reason={acts.of('facts').problem} />
     </section>
   )
 }

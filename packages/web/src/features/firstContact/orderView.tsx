@@ -15,7 +15,7 @@ export function OrderView({ job, record, contact, acts }: ViewProps) {
     void acts.saveSettings(record.version, { ...record.settings, ...settings }).catch(() => undefined)
   return (
     <div className="fc-order">
-      <Problems reason={acts.of('order').problem} />
+      <Problems reason={acts.of('order').problem ?? acts.of('runs').problem} />
       <LeftOutNotes job={job} leftOut={plan?.leftOut ?? []} />
       {plan && 'answer' in plan ? (
         <Figures plan={plan} job={job} people={record.settings.people} given={given} />

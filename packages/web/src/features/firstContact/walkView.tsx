@@ -154,6 +154,8 @@ function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | und
   const protectedFirst = open.find((step) => step.blocks)
   const before = (steps: readonly WalkStep[]) =>
     steps.filter((step) => !protectedFirst || stop.steps.indexOf(step) < stop.steps.indexOf(protectedFirst))
+  // What went wrong with the step in hand stands at that step.
+  const reopening = stop.steps.flatMap((step) => (step === current ? [] : (acts.of(step.key).problem ?? [])))[0]
   const sheetNow = before(sheet)
   const freeNow = before(free)
   return (
@@ -180,7 +182,7 @@ function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | und
           </li>
         ))}
       </ol>
-      <Problems reason={acts.of('stretch').problem} />
+      <Problems reason={acts.of('stretch').problem ?? reopening} />
       <div className="step-acts">
         {!stop.held && sheetNow.length > 1 && (
           <button type="button" className="quiet" onClick={() => tick(sheetNow, 'All as drawn.')}>
