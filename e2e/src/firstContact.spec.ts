@@ -184,7 +184,7 @@ test('the laptop is set for a subnet: the text to type, the tick by itself, the 
   await expect(page.getByText(/In 192\.168\.66\.0\/24: bench0/)).toBeVisible()
   await page.getByRole('button', { name: /temporary thing/ }).click()
   const ledger = page.getByRole('dialog', { name: 'Temporary things' })
-  await expect(ledger.getByText(/Laptop at 192\.168\.0/)).toBeVisible()
+  await expect(ledger.getByText(/Laptop at 192\.168\.66/)).toBeVisible()
   await ledger.getByRole('button', { name: 'It is back' }).click()
   await expect(ledger.getByText('Nothing is outstanding.')).toBeVisible()
   await page.keyboard.press('Escape')

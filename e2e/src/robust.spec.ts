@@ -62,13 +62,13 @@ test('behind a passcode: log out, and the page asks again', async ({ page }) => 
   const guarded = await startApp(true, { passcode: 'hands on 22' })
   try {
     await page.goto(guarded.url)
-    await page.getByLabel(/name/i).first().fill('A. Lund')
-    await page.getByLabel(/passcode/i).fill('hands on 22')
-    await page.keyboard.press('Enter')
+    await page.getByLabel(/Your name/).fill('A. Lund')
+    await page.getByLabel('Passcode').fill('hands on 22')
+    await page.getByRole('button', { name: 'Come in' }).click()
     await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
     await expect(page.getByText('A. Lund, technician')).toBeVisible()
     await page.getByRole('button', { name: 'Log out' }).click()
-    await expect(page.getByLabel(/passcode/i)).toBeVisible()
+    await expect(page.getByLabel('Passcode')).toBeVisible()
   } finally {
     await guarded.end()
   }
