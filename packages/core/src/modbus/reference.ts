@@ -120,10 +120,11 @@ function refuseNotation(
 }
 
 function refuseTable(typed: string, reading: ReferenceReading, table: Table | undefined): Result<never> {
-  const read = table ? tables[table].name : 'other'
+  const named = reading.table ? tables[reading.table].one : 'another table'
+  const read = table ? `${tables[table].name}s` : 'another'
   return refusal(
     'reference.table',
-    `${reading.explanation}. The function code works on ${read}s, so it never gets there.`,
+    `${typed} names ${named}; the function code works on ${read}.`,
     typed,
     table ? tables[table].one : EXPECTED,
   )

@@ -137,7 +137,7 @@ function otherReadings(end: End, context: TermContext): readonly TermFix[] {
       end,
       text: entry.text,
       notation: reading.notation,
-      label: `It counts from 0: ${reading.explanation}`,
+      label: `It counts from 0: address ${reading.address}`,
       sideEffect: 'Only if its document says so; look there first.',
     },
   ]

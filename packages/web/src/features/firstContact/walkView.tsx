@@ -97,7 +97,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
                 Stop {stops.indexOf(stop) + 1} of {stops.length}
               </p>
               <h2 className="stop-title">{stop.title}</h2>
-              <p className="step-why">{stop.reason}</p>
+              {!stop.held && <p className="step-why">{stop.reason}</p>}
             </header>
             {stop.held && stop.state !== 'settled' ? (
               <HeldStop job={job} held={stop.held} acts={acts} />

@@ -31,7 +31,7 @@ export function HandOverPage() {
       <div className="ho-grid">
         <section aria-label="Readiness by rung" className="stack">
           {!ready && (
-            <ul className="blocks">
+            <ul className="open-points">
               {readiness.blocks.map((block) => (
                 <li key={block}>
                   <Glyph state="at-odds" size={16} />
