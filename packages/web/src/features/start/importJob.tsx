@@ -31,7 +31,7 @@ export function ImportJob() {
     <section>
       <h2>Take in a job file</h2>
       <p className="note">
-        A file that this program wrote (.job.json). It becomes a new job; nothing that is here changes.
+        A file that this program wrote (.job.json), at most 20 MB. It becomes a new job; nothing that is here changes.
       </p>
       <input
         ref={input}
