@@ -135,6 +135,39 @@ test('what cannot be is said in a sentence, with a code that is not zero', async
   await new Promise<void>((done) => taken.close(() => done()))
 })
 
+test('a passcode that is typed at a terminal is not shown there', async () => {
+  // Python's pty module is the terminal: what it shows is all that somebody at the screen sees.
+  const program = `
+import os, pty, sys, time
+pid, fd = pty.fork()
+if pid == 0:
+    os.execvp(sys.argv[1], sys.argv[1:])
+shown = b''
+def read_until(mark):
+    global shown
+    while mark not in shown:
+        try:
+            part = os.read(fd, 1024)
+        except OSError:
+            break
+        if not part: break
+        shown += part
+read_until(b'characters: ')
+os.write(fd, b'hands on 22\\r')
+read_until(b'again: ')
+os.write(fd, b'hands on 22\\r')
+read_until(b'is set.')
+sys.stdout.write(shown.decode())
+`
+  const server = join(root, 'dist', 'server', 'main.mjs')
+  const child = spawn('python3', ['-c', program, process.execPath, server, '--data', dataDir, '--set-passcode', 'lead'])
+  let shown = ''
+  child.stdout.on('data', (part) => (shown += String(part)))
+  await new Promise((done) => child.once('exit', done))
+  expect(shown).toContain('Passcode for lead is set.')
+  expect(shown).not.toContain('hands')
+})
+
 test('an old Node.js is told which one is needed', async () => {
   const old =
     'data:text/javascript,Object.defineProperty(process,"versions",{value:{...process.versions,node:"18.12.0"}})'

@@ -1,4 +1,5 @@
 import type Joi from 'joi'
+import { duplicateKeys } from './duplicateKeys'
 import { textProblems } from './plain'
 import { foundText, problemsOf, type Problem } from './problem'
 
@@ -29,7 +30,7 @@ export function readListFile<T>(text: string, schema: Joi.ObjectSchema<T>, expec
     const what = `The file is not JSON: ${reason instanceof Error ? reason.message : String(reason)}`
     return fileRefused(what, expected, foundText(text.slice(0, 40)))
   }
-  const foreign = textProblems(content)
+  const foreign = [...textProblems(content), ...duplicateKeys(text)]
   if (foreign.length > 0) return { ok: false, problems: foreign }
   const { error, value } = schema.validate(content, { abortEarly: false, convert: false })
   if (error) return { ok: false, problems: problemsOf(error).slice(0, 200) }

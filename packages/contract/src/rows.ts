@@ -16,7 +16,7 @@ import {
 } from '@calm/core/job'
 import { restartRules, waysOfSetting } from '@calm/core/kind'
 import { rungs } from '@calm/core/ladder'
-import { notations } from '@calm/core/modbus'
+import { limits, notations } from '@calm/core/modbus'
 import { termCatalogue } from '@calm/core/terms'
 import { byteOrders, dataTypes, type Tolerance } from '@calm/core/values'
 import Joi from 'joi'
@@ -58,6 +58,12 @@ export const served = Joi.object({
   order: byteOrder.required(),
 })
 
+/** Units that no device has: above those of a serial line, below the one that means the device itself. */
+const reservedUnits = Array.from(
+  { length: limits.directTcpUnit - limits.lastSerialUnit - 1 },
+  (_, k) => limits.lastSerialUnit + 1 + k,
+)
+
 /** Fields of a network that people edit. */
 export const networkFields = {
   name: tag,
@@ -78,8 +84,8 @@ export const deviceFields = {
     .integer()
     .strict()
     .min(0)
-    .max(255)
-    .invalid(248, 249, 250, 251, 252, 253, 254)
+    .max(limits.directTcpUnit)
+    .invalid(...reservedUnits)
     .allow(null)
     .messages({
       'any.invalid': 'Unit id {{#value}} is reserved. Use 1 to 247, or 255 for the device itself',

@@ -1,5 +1,6 @@
 import type { OrderSettings, SettingFact, WaitRecord, WalkRecord } from '@calm/core/procedure'
 import { standings } from '@calm/core/procedure'
+import { limits } from '@calm/core/modbus'
 import type { BringUpAction } from '@calm/core/sequence'
 import Joi from 'joi'
 import { address, finite, id, instant, line, tag, version } from './fields'
@@ -114,10 +115,11 @@ export const probeAsk = Joi.object<{
   deviceId: id.allow(null).required(),
 })
 export const sweepAsk = Joi.object<{ readonly cidr: string }>({ cidr: line.required() })
+const serialUnit = Joi.number().integer().min(limits.firstUnit).max(limits.lastSerialUnit).strict()
 export const unitsAsk = Joi.object<{ readonly deviceId: string; readonly first: number; readonly last: number }>({
   deviceId: id.required(),
-  first: Joi.number().integer().min(1).max(247).strict().required(),
-  last: Joi.number().integer().min(1).max(247).strict().required(),
+  first: serialUnit.required(),
+  last: serialUnit.required(),
 })
 export const pictureAsk = Joi.object<{ readonly when: 'before' | 'after'; readonly notes: readonly string[] }>({
   when: Joi.valid('before', 'after').required(),

@@ -1,5 +1,6 @@
 import type { Job } from '@calm/core/job'
 import { blankWalk, type WalkRecord } from '@calm/core/procedure'
+import { duplicateKeys } from '../duplicateKeys'
 import { textProblems } from '../plain'
 import { foundText, problemsOf, type Problem } from '../problem'
 import { inconsistencies } from './consistency'
@@ -50,7 +51,7 @@ export function readJobFile(text: string): JobFileReading {
       found: String(head.version),
     })
   }
-  const foreign = textProblems(content)
+  const foreign = [...textProblems(content), ...duplicateKeys(text)]
   if (foreign.length > 0) return refuse(...foreign)
   const { error, value } = jobFileSchema.validate(content, { abortEarly: false, convert: false })
   if (error) return refuse(...problemsOf(error).slice(0, MOST_PROBLEMS))

@@ -105,14 +105,11 @@ describe('the socket of the console cannot end the server', () => {
     expect(await isAlive()).toBe(true)
   })
 
-  test('a console that ends while its text cannot be kept', async () => {
-    const before = (await app.api.get(`/api/jobs/${jobId}/keepsakes`)).body.length
-    const web = new WebSocket(
-      `ws://127.0.0.1:${app.running.port}/api/jobs/${jobId.replace(/^./, 'f').replace(/^ff/, 'ef')}/console?via=bench:UPS-401`,
-      {
-        origin: `http://127.0.0.1:${app.running.port}`,
-      },
-    )
+  test('a console of a job that is not there opens nothing', async () => {
+    const other = '0d9c1f0e-6a3b-4c1d-8e2f-1a2b3c4d5e6f'
+    const web = new WebSocket(`ws://127.0.0.1:${app.running.port}/api/jobs/${other}/console?via=bench:UPS-401`, {
+      origin: `http://127.0.0.1:${app.running.port}`,
+    })
     const told = await new Promise<string>((done) => {
       web.on('message', (data) => done(String(data)))
       web.on('error', (error) => done(error.message))
@@ -120,6 +117,46 @@ describe('the socket of the console cannot end the server', () => {
     expect(told).toMatch(/did not open/)
     web.terminate()
     expect(await isAlive()).toBe(true)
+  })
+
+  test('a console that ends while the disk is full: the text is not kept, it is said, and the server goes on', async () => {
+    const { source } = app.running.store
+    await app.api.post('/api/bench-fronts/UPS-401').send({ act: 'power', on: true })
+    await app.api
+      .put('/api/bench-laptop')
+      .send({ addresses: [{ address: '10.20.40.5', prefix: 24 }], cable: 'switch', speed: 100 })
+    await pause(1_800)
+    const web = new WebSocket(`ws://127.0.0.1:${app.running.port}${path()}`, {
+      origin: `http://127.0.0.1:${app.running.port}`,
+    })
+    const told: string[] = []
+    web.on('message', (data) => told.push(String(data)))
+    await new Promise((done) => web.on('open', done))
+    for (let k = 0; k < 40; k += 1) {
+      web.send(JSON.stringify({ kind: 'type', text: '\r' }))
+      await pause(5)
+    }
+    await pause(100)
+    expect(told.join('')).toContain('Network card')
+    const before = (await app.api.get(`/api/jobs/${jobId}/keepsakes`)).body.length
+    const [{ page_count: pages }] = (await source.query('PRAGMA page_count')) as [{ page_count: number }]
+    const [{ freelist_count: free }] = (await source.query('PRAGMA freelist_count')) as [{ freelist_count: number }]
+    await source.query(`PRAGMA max_page_count = ${pages}`)
+    // Room that the last pages still have is used up first.
+    for (let k = 0; k < 400 + free; k += 1) {
+      const answer = await app.api
+        .post(`/api/jobs/${jobId}/temporary`)
+        .send({ what: `x ${k} ${'y'.repeat(180)}`, putBack: '' })
+      if (answer.status === 507) break
+    }
+    await app.api.post('/api/bench-fronts/UPS-401').send({ act: 'power', on: false })
+    web.close()
+    await pause(200)
+    expect(await isAlive()).toBe(true)
+    await source.query('PRAGMA max_page_count = 1073741823')
     expect((await app.api.get(`/api/jobs/${jobId}/keepsakes`)).body.length).toBe(before)
+    expect((await app.api.post(`/api/jobs/${jobId}/temporary`).send({ what: 'room again', putBack: '' })).status).toBe(
+      201,
+    )
   })
 })

@@ -32,6 +32,7 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
   const [networkId, setNetworkId] = useState(busiestNetwork(job) ?? '')
   const [update, setUpdate] = useState(false)
   const [trouble, setTrouble] = useState<unknown>(undefined)
+  const [readingFile, setReadingFile] = useState('')
   const file = useRef<HTMLInputElement>(null)
   // Reading thousands of rows must not hold up what is typed.
   const settled = useDeferredValue(text)
@@ -55,11 +56,14 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
     setTrouble(undefined)
   }
   const takeFile = async (picked: File) => {
+    setReadingFile(picked.name)
     try {
       const reading = await readTableFile(picked)
       take(textOf(reading.rows), reading.notes)
     } catch (reason) {
       setTrouble(reason)
+    } finally {
+      setReadingFile('')
     }
   }
   const setColumn = (index: number, column: DeviceColumnId | undefined) =>
@@ -122,6 +126,11 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
           <button type="button" className="quiet" onClick={() => file.current?.click()}>
             Choose a file
           </button>
+          {readingFile !== '' && (
+            <p className="note" role="status">
+              Reading {readingFile}, at most 20 s…
+            </p>
+          )}
           {job.networks.length > 0 && (
             <label className="flex gap-2 items-center note">
               Network
