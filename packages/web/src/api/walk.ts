@@ -101,7 +101,8 @@ export function useWalkActs(jobId: string) {
       stretch: (said: StretchSettling) => send('stretch', 'POST', `${at}/walk/stretch`, said),
       reopen: (stepKey: string) => send(stepKey, 'POST', `${at}/walk/reopen`, { stepKey }),
       wait: (stepKey: string) => send(stepKey, 'POST', `${at}/walk/wait`, { stepKey }),
-      check: (stepKey: string) => send<CheckAnswer>(stepKey, 'POST', `${at}/walk/check`, { stepKey }),
+      /** @param _talks whether a device is asked by it; looking at the laptop itself asks nobody */
+      check: (stepKey: string, _talks = true) => send<CheckAnswer>(stepKey, 'POST', `${at}/walk/check`, { stepKey }),
       saveOrder: (version: number, order: readonly BringUpAction[]) =>
         send('order', 'PUT', `${at}/walk/order`, { version, order }),
       saveSettings: (version: number, settings: OrderSettings) =>

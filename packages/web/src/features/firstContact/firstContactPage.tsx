@@ -3,6 +3,7 @@ import { useSearchParams } from 'react-router'
 import { useLaptopState, useWalk, useWalkActs } from '../../api'
 import { useStage } from '../../shell'
 import { Problems } from '../../ui'
+import { usePlantConsent } from './plantConsent'
 import { useFirstContact } from './useFirstContact'
 import { WalkView } from './walkView'
 
@@ -26,7 +27,7 @@ function Loaded({ record }: { record: NonNullable<ReturnType<typeof useWalk>['da
   const { job } = useStage()
   const [search, setSearch] = useSearchParams()
   const laptop = useLaptopState(job.id)
-  const acts = useWalkActs(job.id)
+  const { acts, dialog } = usePlantConsent(job, useWalkActs(job.id))
   const contact = useFirstContact(job, record, laptop.data)
   const asked = search.get('view') ?? 'walk'
   const view: ViewName = asked in views ? (asked as ViewName) : 'walk'
@@ -56,6 +57,7 @@ function Loaded({ record }: { record: NonNullable<ReturnType<typeof useWalk>['da
         {view === 'console' && <ConsoleView {...props} />}
         {view === 'kept' && <KeptView {...props} />}
       </Suspense>
+      {dialog}
     </main>
   )
 }

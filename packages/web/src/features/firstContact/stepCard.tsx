@@ -82,7 +82,7 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
   useEffect(() => {
     if (!isThere || ticked.current === step.key || step.record) return
     ticked.current = step.key
-    if (kind === 'check') void acts.check(step.key).catch(() => undefined)
+    if (kind === 'check') void acts.check(step.key, false).catch(() => undefined)
     else void acts.settle({ stepKey: step.key, state: 'done', note: 'Seen by itself.', seen: 0 }).catch(() => undefined)
   }, [isThere, step, kind, acts])
   const copy = () => void navigator.clipboard?.writeText((step.step.type ?? []).join('\n')).catch(() => undefined)

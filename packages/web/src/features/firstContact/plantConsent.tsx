@@ -1,0 +1,70 @@
+import type { Job } from '@calm/core/job'
+import { useMemo, useRef, useState } from 'react'
+import type { WalkActs } from '../../api'
+import { Dialog } from '../../ui'
+
+/** Thrown where a person did not let this laptop ask. */
+class NotAllowed extends Error {}
+
+const keyOf = (jobId: string) => `plant-asks ${jobId}`
+
+/**
+ * On the plant nothing is asked before a person says so, once for each job and browser session. What does not talk to
+ * a device goes through as it is.
+ */
+export function usePlantConsent(
+  job: Job,
+  acts: WalkActs,
+): { readonly acts: WalkActs; readonly dialog: React.ReactNode } {
+  const [asking, setAsking] = useState(false)
+  const answer = useRef<((allowed: boolean) => void) | undefined>(undefined)
+  const guarded = useMemo(() => {
+    if (job.mode === 'bench') return acts
+    const allow = async () => {
+      if (sessionStorage.getItem(keyOf(job.id)) === 'yes') return
+      setAsking(true)
+      const allowed = await new Promise<boolean>((done) => (answer.current = done))
+      setAsking(false)
+      if (!allowed) throw new NotAllowed('Nothing was asked.')
+      sessionStorage.setItem(keyOf(job.id), 'yes')
+    }
+    const after =
+      <A extends readonly unknown[], T>(act: (...given: A) => Promise<T>) =>
+      async (...given: A): Promise<T> => {
+        await allow()
+        return act(...given)
+      }
+    return {
+      ...acts,
+      check: async (stepKey: string, talks = true) => {
+        if (talks) await allow()
+        return acts.check(stepKey)
+      },
+      wait: after(acts.wait),
+      takePicture: after(acts.takePicture),
+      whyNothing: after(acts.whyNothing),
+      probe: after(acts.probe),
+      units: after(acts.units),
+      sweep: after(acts.sweep),
+    }
+  }, [job.id, job.mode, acts])
+  const say = (allowed: boolean) => answer.current?.(allowed)
+  const dialog = asking ? (
+    <Dialog
+      title="Ask devices of this plant?"
+      say="This laptop then looks at addresses of this job: it opens connections and reads what devices say of themselves. Nothing is written."
+      open
+      onClose={() => say(false)}
+    >
+      <div className="form-actions mt-3">
+        <button type="button" className="act tall" onClick={() => say(true)}>
+          Ask them
+        </button>
+        <button type="button" className="plain" onClick={() => say(false)}>
+          Leave it
+        </button>
+      </div>
+    </Dialog>
+  ) : null
+  return { acts: guarded, dialog }
+}
