@@ -136,6 +136,36 @@ test('plant and bench: asked before it changes, plain to see, and nothing is rea
   await expect(page.locator('.hop').first()).toContainText('nothing listens on this port')
 })
 
+test('on the plant the walk asks devices only after somebody said so', async ({ page }) => {
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await page.getByRole('button', { name: /BENCH/ }).click()
+  await page.getByRole('button', { name: 'Change to the plant' }).click()
+  await expect(page.locator('html')).toHaveAttribute('data-mode', 'plant')
+  const asked: string[] = []
+  // Held at the page's own door: nothing is to leave this machine.
+  await page.route('**/sweep', async (route) => {
+    if (route.request().method() !== 'POST') return route.continue()
+    asked.push(route.request().url())
+    await route.fulfill({ status: 409, json: { error: 'Held back by the check.' } })
+  })
+  await page.goto(`${page.url().split('/line-up')[0] ?? ''}/first-contact?view=find`)
+  const sweep = page.getByRole('button', { name: 'Search', exact: true })
+  await sweep.click()
+  const dialog = page.getByRole('dialog', { name: 'Ask devices of this plant?' })
+  await expect(dialog).toContainText('Nothing is written.')
+  await dialog.getByRole('button', { name: 'Leave it' }).click()
+  await expect(dialog).toHaveCount(0)
+  await expect(page.getByText('Nothing was asked.')).toBeVisible()
+  expect(asked).toHaveLength(0)
+  await sweep.click()
+  await dialog.getByRole('button', { name: 'Ask them' }).click()
+  await expect.poll(() => asked.length).toBe(1)
+  // Said once for this job; the next one goes on.
+  await sweep.click()
+  await expect.poll(() => asked.length).toBe(2)
+  await expect(dialog).toHaveCount(0)
+})
+
 test('Ctrl K finds devices, handshakes, settings and stages', async ({ page }) => {
   await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
   await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()

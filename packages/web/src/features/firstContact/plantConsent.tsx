@@ -18,12 +18,16 @@ export function usePlantConsent(
 ): { readonly acts: WalkActs; readonly dialog: React.ReactNode } {
   const [asking, setAsking] = useState(false)
   const answer = useRef<((allowed: boolean) => void) | undefined>(undefined)
+  // Two acts at once wait for the same answer.
+  const question = useRef<Promise<boolean> | undefined>(undefined)
   const guarded = useMemo(() => {
     if (job.mode === 'bench') return acts
     const allow = async () => {
       if (sessionStorage.getItem(keyOf(job.id)) === 'yes') return
       setAsking(true)
-      const allowed = await new Promise<boolean>((done) => (answer.current = done))
+      question.current ??= new Promise<boolean>((done) => (answer.current = done))
+      const allowed = await question.current
+      question.current = undefined
       setAsking(false)
       if (!allowed) throw new NotAllowed('Nothing was asked.')
       sessionStorage.setItem(keyOf(job.id), 'yes')
