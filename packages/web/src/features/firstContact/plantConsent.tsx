@@ -1,10 +1,10 @@
 import type { Job } from '@calm/core/job'
 import { useMemo, useRef, useState } from 'react'
-import type { WalkActs } from '../../api'
+import { ProblemError, type WalkActs } from '../../api'
 import { Dialog } from '../../ui'
 
-/** Thrown where a person did not let this laptop ask. */
-class NotAllowed extends Error {}
+/** Where a person did not let this laptop ask: said in the place where an answer would stand. */
+const notAsked = () => new ProblemError(0, [{ where: '', what: 'Nothing was asked.', found: '', expected: '' }])
 
 const keyOf = (jobId: string) => `plant-asks ${jobId}`
 
@@ -29,7 +29,7 @@ export function usePlantConsent(
       const allowed = await question.current
       question.current = undefined
       setAsking(false)
-      if (!allowed) throw new NotAllowed('Nothing was asked.')
+      if (!allowed) throw notAsked()
       sessionStorage.setItem(keyOf(job.id), 'yes')
     }
     const after =
