@@ -217,4 +217,5 @@ test('every route, with whatever may be sent: no 500, no trace of what is refuse
   expect(total).toBeGreaterThan(700)
   // The server is whole: its log, its job, its answer.
   expect((await app.api.get(`/api/jobs/${job.id}/log`)).body).toMatchObject({ whole: true })
-}, 60_000)
+  // Alone it takes some seconds; beside other work of this machine it may take minutes, and is right all the same.
+}, 300_000)

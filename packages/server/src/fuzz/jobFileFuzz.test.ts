@@ -171,7 +171,8 @@ test('500 mutations of a job file: refused with a path, or taken and written out
   const rows: { n: number }[] = await app.api.get('/api/jobs').then((answer) => [{ n: answer.body.length }])
   expect(rows[0]?.n).toBe(0)
   expect(jobs).toBe(counts.taken)
-}, 60_000)
+  // Alone it takes some seconds; beside other work of this machine it may take minutes, and is right all the same.
+}, 300_000)
 
 function firstDifference(a: string, b: string): string {
   let k = 0
