@@ -6,9 +6,10 @@ import { Writable } from 'node:stream'
  * later, sees nothing. Where the input is no terminal (a file, a pipe) the first line is read.
  */
 export function askSecretly(question: string): Promise<string> {
-  process.stdout.write(question)
   const nothing = new Writable({ write: (_chunk, _encoding, done) => done() })
   const input = createInterface({ input: process.stdin, output: nothing, terminal: process.stdin.isTTY === true })
+  // Asked only now: before the interface has the terminal, the terminal itself shows what a quick hand types.
+  process.stdout.write(question)
   return new Promise((done) => {
     let answer = ''
     input.once('line', (line) => {
