@@ -154,6 +154,51 @@ const plainReasons: Readonly<Record<number, string>> = {
   415: 'The request is written in a way that is not read here.',
 }
 
+interface UnsavedKind {
+  readonly status: number
+  readonly level: 'warn' | 'error'
+  /** For the server's log. */
+  readonly heading: string
+  readonly problem: Omit<Problem, 'where'>
+}
+
+/** What the store itself refuses, and how it is told. */
+const unsaved: readonly (UnsavedKind & { readonly is: (error: unknown) => boolean })[] = [
+  {
+    is: isDiskFull,
+    status: 507,
+    level: 'error',
+    heading: 'disk full',
+    problem: {
+      what: 'The disk of this server is full. Nothing of this was saved, and nothing that was saved is lost. Make room and send it again.',
+      expected: 'room on the disk',
+      found: 'none',
+    },
+  },
+  {
+    is: isContradiction,
+    status: 422,
+    level: 'warn',
+    heading: 'contradicts what is stored',
+    problem: {
+      what: 'This contradicts what is stored: an id that is used already, or a link to a row that is not there. Nothing was saved.',
+      expected: 'ids of their own, and links to rows of this job',
+      found: '',
+    },
+  },
+]
+
+const unforeseen: UnsavedKind = {
+  status: 500,
+  level: 'error',
+  heading: 'unforeseen',
+  problem: {
+    what: 'Something went wrong on our side; it is in the server’s log. Nothing was saved.',
+    expected: '',
+    found: '',
+  },
+}
+
 /** Every refusal in one shape. What we did not foresee is logged and told without its insides. */
 function tellProblems({ log }: AppContext): ErrorRequestHandler {
   return (error, request, response, next) => {
@@ -188,36 +233,8 @@ function tellProblems({ log }: AppContext): ErrorRequestHandler {
         },
       ])
     }
-    if (isDiskFull(error)) {
-      log.error({ err: error, path: request.path }, 'disk full')
-      return tell(507, [
-        {
-          what: 'The disk of this server is full. Nothing of this was saved, and nothing that was saved is lost. Make room and send it again.',
-          where: '',
-          expected: 'room on the disk',
-          found: 'none',
-        },
-      ])
-    }
-    if (isContradiction(error)) {
-      log.warn({ err: error, path: request.path }, 'contradicts what is stored')
-      return tell(422, [
-        {
-          what: 'This contradicts what is stored: an id that is used already, or a link to a row that is not there. Nothing was saved.',
-          where: '',
-          expected: 'ids of their own, and links to rows of this job',
-          found: '',
-        },
-      ])
-    }
-    log.error({ err: error, path: request.path }, 'unforeseen')
-    return tell(500, [
-      {
-        what: 'Something went wrong on our side; it is in the server’s log. Nothing was saved.',
-        where: '',
-        expected: '',
-        found: '',
-      },
-    ])
+    const kind = unsaved.find((each) => each.is(error)) ?? unforeseen
+    log[kind.level]({ err: error, path: request.path }, kind.heading)
+    return tell(kind.status, [{ where: '', ...kind.problem }])
   }
 }

@@ -1,40 +1,30 @@
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { pino } from 'pino'
 import { openDatabase, settings } from './db'
-import { rawServer, startTestApp } from './fixtures'
+import { quietOptions, rawServer, startTestApp } from './fixtures'
 import { hashPasscode, passcodeFits, passcodeKey } from './security'
 import { CannotStart, start } from './start'
 
-const options = {
-  dataDir: ':memory:',
-  port: 0,
-  host: undefined,
-  demo: false,
-  benchPort: 0,
-  webRoot: undefined,
-  log: pino({ level: 'silent' }),
-}
 const folder = () => mkdtempSync(join(tmpdir(), 'calm-start-'))
 
 describe('starting', () => {
   test('a port in use is said in a sentence', async () => {
     const taken = await rawServer(() => undefined)
-    await expect(start({ ...options, port: taken.port })).rejects.toThrow(
+    await expect(start({ ...quietOptions, port: taken.port })).rejects.toThrow(
       new CannotStart(`Port ${taken.port} is in use. Stop what uses it, or choose another with --port N.`),
     )
     await taken.stop()
   })
 
   test('a data folder that cannot be made is said in a sentence', async () => {
-    await expect(start({ ...options, dataDir: '/dev/null/nothing' })).rejects.toThrow(
+    await expect(start({ ...quietOptions, dataDir: '/dev/null/nothing' })).rejects.toThrow(
       /Cannot write to the data folder \/dev\/null\/nothing/,
     )
     const locked = folder()
     chmodSync(locked, 0o500)
     // The administrator may write anywhere, so only others see this refusal.
-    if (process.getuid?.() !== 0) await expect(start({ ...options, dataDir: locked })).rejects.toThrow(CannotStart)
+    if (process.getuid?.() !== 0) await expect(start({ ...quietOptions, dataDir: locked })).rejects.toThrow(CannotStart)
     rmSync(locked, { recursive: true })
   })
 
@@ -52,7 +42,7 @@ describe('starting', () => {
 
 describe('others on the network', () => {
   test('nothing is served to the network before a passcode is set', async () => {
-    await expect(start({ ...options, host: '127.0.0.2' })).rejects.toThrow(/Set a passcode first/)
+    await expect(start({ ...quietOptions, host: '127.0.0.2' })).rejects.toThrow(/Set a passcode first/)
   })
 
   test('with one, nothing but the log-in answers without it; a viewer looks and does not change', async () => {
@@ -61,7 +51,7 @@ describe('others on the network', () => {
     await source.manager.save(settings, { key: passcodeKey('viewer'), value: await hashPasscode('look only 1') })
     await source.manager.save(settings, { key: passcodeKey('technician'), value: await hashPasscode('hands on 22') })
     await source.destroy()
-    const app = await start({ ...options, dataDir, host: '127.0.0.2', demo: true })
+    const app = await start({ ...quietOptions, dataDir, host: '127.0.0.2', demo: true })
     const url = `http://127.0.0.2:${app.port}/api`
     const send = (path: string, init: RequestInit = {}) =>
       fetch(url + path, { ...init, headers: { 'content-type': 'application/json', ...init.headers } })

@@ -2,19 +2,8 @@ import type { Job } from '../job'
 import type { TemporaryThing } from '../procedure'
 
 /** Something that is not as it will be: a value held by hand, or a thing left, changed or taken off for the work. */
-export interface LedgerEntry {
+export interface LedgerEntry extends TemporaryThing {
   readonly kind: 'forced' | 'temporary'
-  readonly id: string
-  readonly version: number
-  /** What is held, with its value, or what was left. */
-  readonly what: string
-  /** What ends it. */
-  readonly putBack: string
-  readonly who: string
-  readonly at: number
-  readonly backBy: string | null
-  /** When it was seen to be back; `null` while it is open. */
-  readonly backAt: number | null
 }
 
 /** Everything temporary of a job, in one list, open ones first, each group in the order in which it came. */

@@ -31,6 +31,7 @@ import {
   type StepRecord,
   type WalkRecord,
 } from '.'
+import { recordOf } from './fixtures'
 
 const drive = (tag: string, address: string, more = {}) =>
   sampleDevice(tag, address, { kind: 'drive', asFound: '192.168.1.20', isolation: `Q ${tag}`, ...more })
@@ -43,16 +44,6 @@ const planned = (job: typeof twins, record: WalkRecord = blankWalk) => {
   if (!('answer' in plan)) throw new Error('no order')
   return { given, plan, stops: walkOf(job, record, plan.answer.actions, given) }
 }
-const recordOf = (stepKey: string, state: StepRecord['state'] = 'done'): StepRecord => ({
-  id: stepKey,
-  stepKey,
-  state,
-  note: '',
-  who: 'R. Osei',
-  at: 1,
-  wait: null,
-  version: 1,
-})
 
 describe('the runs that ship', () => {
   const texts = (step: RunStep): readonly string[] => [

@@ -11,6 +11,7 @@ import {
   type Stop,
   type WalkStep,
 } from '.'
+import { recordOf } from './fixtures'
 
 const meter = sampleDevice('EM-501', '10.20.40.50', { kind: 'meter' })
 const other = sampleDevice('EM-502', '10.20.40.51', { kind: 'meter' })
@@ -19,16 +20,6 @@ const bare = sampleDevice('EM-504', '10.20.40.52', { kind: 'meter', ports: [] })
 const job = sampleJob({ devices: [meter, other, unplanned, bare] })
 const to = { address: ipv4('10.20.40.50'), prefix: prefixLength(24) }
 
-const recorded = (stepKey: string, state: StepRecord['state']): StepRecord => ({
-  id: stepKey,
-  stepKey,
-  state,
-  note: '',
-  who: 'R. Osei',
-  at: 1,
-  wait: null,
-  version: 1,
-})
 const stepOf = (id: string, step: Partial<RunStep> = {}, more: Partial<WalkStep> = {}): WalkStep => ({
   key: id,
   stopKey: 's',
@@ -41,7 +32,7 @@ const stepOf = (id: string, step: Partial<RunStep> = {}, more: Partial<WalkStep>
 })
 const done = (step: WalkStep, state: StepRecord['state'] = 'done'): WalkStep => ({
   ...step,
-  record: recorded(step.key, state),
+  record: recordOf(step.key, state),
 })
 const stopOf = (action: BringUpAction | null, steps: readonly WalkStep[], deviceIds = [meter.id]): Stop => ({
   key: 's',

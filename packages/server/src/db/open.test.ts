@@ -13,8 +13,7 @@ import {
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Database from 'libsql'
-import { pino } from 'pino'
-import { startTestApp } from '../fixtures'
+import { quietOptions, startTestApp } from '../fixtures'
 import { start } from '../start'
 import { FolderInUse, FolderLock } from './lock'
 import { NotOurDatabase, openDatabase } from './open'
@@ -29,14 +28,6 @@ afterAll(() => {
   for (const each of folders) rmSync(each, { recursive: true, force: true })
 })
 const NAME = 'calm-handshake.sqlite'
-const options = {
-  port: 0,
-  host: undefined,
-  demo: false,
-  benchPort: 0,
-  webRoot: undefined,
-  log: pino({ level: 'silent' }),
-}
 
 describe('the database file', () => {
   test('after a stop the file alone is the work: copied without anything beside it, it holds every job', async () => {
@@ -113,10 +104,10 @@ describe('the database file', () => {
     await make(file)
     const before = statSync(file).isDirectory() ? undefined : readFileSync(file)
     await expect(openDatabase(file)).rejects.toThrow(NotOurDatabase)
-    await expect(start({ ...options, dataDir })).rejects.toThrow(sentence)
+    await expect(start({ ...quietOptions, dataDir })).rejects.toThrow(sentence)
     if (before) expect(readFileSync(file).equals(before)).toBe(true)
     // The folder is free again: a second try is refused for the same reason, not for a lock.
-    await expect(start({ ...options, dataDir })).rejects.toThrow(sentence)
+    await expect(start({ ...quietOptions, dataDir })).rejects.toThrow(sentence)
   })
 })
 
@@ -124,7 +115,7 @@ describe('one program for one folder', () => {
   test('the second is told who has it; when the first stops, it is free', async () => {
     const dataDir = folder()
     const first = await startTestApp({ dataDir, demo: false })
-    await expect(start({ ...options, dataDir })).rejects.toThrow(
+    await expect(start({ ...quietOptions, dataDir })).rejects.toThrow(
       `in use already by process ${process.pid}, at port ${first.running.port}`,
     )
     await first.stop()

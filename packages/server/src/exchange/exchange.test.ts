@@ -17,6 +17,24 @@ const header = (bytes: Buffer) => {
   return frame.value
 }
 
+/** The frame that answers as asked. */
+const answer = (transaction: number) => encodeTcpFrame(transaction, 1, Uint8Array.from(right))
+
+/** A device that answers garbage on its first connection and rightly on each later one. */
+function garbageFirst(): { readonly serve: Parameters<typeof rawServer>[0]; readonly connections: () => number } {
+  let connections = 0
+  return {
+    serve: (socket) => {
+      connections += 1
+      const garbage = connections === 1
+      socket.on('data', (bytes) =>
+        socket.write(garbage ? 'HTTP/1.1 400 Bad Request\r\n\r\n' : answer(header(bytes).transaction)),
+      )
+    },
+    connections: () => connections,
+  }
+}
+
 async function against(
   serve: Parameters<typeof rawServer>[0],
   work: (exchange: Exchange) => Promise<void>,
@@ -34,10 +52,7 @@ async function against(
 describe('an exchange with a device', () => {
   test('a right answer is a value, with the bytes and the time it took', async () => {
     await against(
-      (socket) =>
-        socket.on('data', (bytes) =>
-          socket.write(encodeTcpFrame(header(bytes).transaction, 1, Uint8Array.from(right))),
-        ),
+      (socket) => socket.on('data', (bytes) => socket.write(answer(header(bytes).transaction))),
       async (exchange) => {
         const outcome = await exchange.ask(unit, ask)
         expect(outcome).toMatchObject({
@@ -68,28 +83,15 @@ describe('an exchange with a device', () => {
   })
 
   test('a device that answers garbage is told as such, and asked afresh the next time', async () => {
-    let connections = 0
-    await against(
-      (socket) => {
-        connections += 1
-        const garbage = connections === 1
-        socket.on('data', (bytes) =>
-          socket.write(
-            garbage
-              ? 'HTTP/1.1 400 Bad Request\r\n\r\n'
-              : encodeTcpFrame(header(bytes).transaction, 1, Uint8Array.from(right)),
-          ),
-        )
-      },
-      async (exchange) => {
-        expect(await exchange.ask(unit, ask)).toMatchObject({
-          kind: 'rejected',
-          rejection: { reason: 'wrong-protocol' },
-        })
-        expect(await exchange.ask(unit, ask)).toMatchObject({ kind: 'answered' })
-        expect(connections).toBe(2)
-      },
-    )
+    const device = garbageFirst()
+    await against(device.serve, async (exchange) => {
+      expect(await exchange.ask(unit, ask)).toMatchObject({
+        kind: 'rejected',
+        rejection: { reason: 'wrong-protocol' },
+      })
+      expect(await exchange.ask(unit, ask)).toMatchObject({ kind: 'answered' })
+      expect(device.connections()).toBe(2)
+    })
   })
 
   test('nobody listens on the port', async () => {
@@ -132,7 +134,6 @@ describe('an exchange with a device', () => {
     while (performance.now() < end) Math.sqrt(end)
   }
   const foreign = Uint8Array.from([3, 4, 0xde, 0xad, 0xbe, 0xef])
-  const answer = (transaction: number) => encodeTcpFrame(transaction, 1, Uint8Array.from(right))
 
   test.each<[string, (transaction: number) => readonly Uint8Array[]]>([
     ['in the same packet', (now) => [Buffer.concat([answer(now), encodeTcpFrame(now + 1, 1, foreign)])]],
@@ -238,20 +239,11 @@ describe('an exchange with a device', () => {
   })
 
   test('whoever waits behind a broken frame is asked on a new connection', async () => {
-    let connections = 0
-    await against(
-      (socket) => {
-        connections += 1
-        const garbage = connections === 1
-        socket.on('data', (bytes) =>
-          socket.write(garbage ? 'HTTP/1.1 400 Bad Request\r\n\r\n' : answer(header(bytes).transaction)),
-        )
-      },
-      async (exchange) => {
-        const [first, second, third] = await Promise.all([1, 2, 3].map(() => exchange.ask(unit, ask)))
-        expect([first?.kind, second?.kind, third?.kind]).toEqual(['rejected', 'answered', 'answered'])
-      },
-    )
+    const device = garbageFirst()
+    await against(device.serve, async (exchange) => {
+      const [first, second, third] = await Promise.all([1, 2, 3].map(() => exchange.ask(unit, ask)))
+      expect([first?.kind, second?.kind, third?.kind]).toEqual(['rejected', 'answered', 'answered'])
+    })
   })
 
   test('an answer of another unit, or to a transaction nobody asked, is rejected', async () => {
@@ -324,7 +316,7 @@ describe('an exchange with a device', () => {
     await against(
       (socket) =>
         socket.on('data', async (bytes) => {
-          for (const byte of encodeTcpFrame(header(bytes).transaction, 1, Uint8Array.from(right))) {
+          for (const byte of answer(header(bytes).transaction)) {
             socket.write(Uint8Array.of(byte))
             await pause(2)
           }

@@ -12,7 +12,7 @@ import {
   type WalkRecord,
   type WalkStep,
 } from '@calm/core/procedure'
-import { pino } from 'pino'
+import { quietOptions } from '../fixtures'
 import { start, type Running } from '../start'
 import { laptopSubnets } from './walkNow'
 
@@ -20,15 +20,7 @@ jest.setTimeout(120_000)
 
 let running: Running
 beforeAll(async () => {
-  running = await start({
-    dataDir: ':memory:',
-    port: 0,
-    host: undefined,
-    demo: true,
-    benchPort: 0,
-    webRoot: undefined,
-    log: pino({ level: 'silent' }),
-  })
+  running = await start({ ...quietOptions, demo: true })
 })
 afterAll(() => running.stop())
 

@@ -1,32 +1,22 @@
 import type { Bench, PolledTag } from '@calm/bench'
-import type { Job, Term } from '@calm/core/job'
-import { sampleDevice, sampleHandshake, sampleJob, samplePoint } from '@calm/core/job/fixtures'
-import type { End, TermId } from '@calm/core/terms'
+import type { Job } from '@calm/core/job'
+import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerm, sampleTerms } from '@calm/core/job/fixtures'
+import type { TermId } from '@calm/core/terms'
 import { targetOf } from './addressBook'
 import { loadBenchProgram } from './benchProgram'
 import { hopPlan } from './readHop'
 
-const term = (termId: TermId, end: End, text: string): Term => ({
-  id: `${termId}-${end}`,
-  termId,
-  end,
-  text,
-  notation: null,
-  origin: '',
-  version: 1,
-})
-const both = (termId: TermId, text: string) => [term(termId, 'controller', text), term(termId, 'device', text)]
 const terms = [
-  term('address', 'controller', '10.20.40.50'),
-  term('port', 'controller', '502'),
-  term('unit-id', 'controller', '1'),
-  ...both('function-code', '04'),
-  term('first-register', 'controller', '0'),
-  term('first-register', 'device', '30001'),
-  ...both('count', '2'),
-  ...both('data-type', 'float32'),
-  term('word-order', 'controller', 'CDAB'),
-  term('word-order', 'device', 'ABCD'),
+  sampleTerm('address', 'controller', '10.20.40.50'),
+  sampleTerm('port', 'controller', '502'),
+  sampleTerm('unit-id', 'controller', '1'),
+  ...sampleTerms('function-code', '04'),
+  sampleTerm('first-register', 'controller', '0'),
+  sampleTerm('first-register', 'device', '30001'),
+  ...sampleTerms('count', '2'),
+  ...sampleTerms('data-type', 'float32'),
+  sampleTerm('word-order', 'controller', 'CDAB'),
+  sampleTerm('word-order', 'device', 'ABCD'),
 ]
 const job: Job = sampleJob({
   devices: [sampleDevice('PLC', '10.20.40.10', { kind: 'controller', unitId: 255 }), sampleDevice('EM', '10.20.40.50')],

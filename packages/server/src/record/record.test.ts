@@ -1,8 +1,8 @@
 import type { LiveReading, ReadingEvidence } from '@calm/contract'
 import type { Job, Point } from '@calm/core/job'
-import { sampleDevice, sampleHandshake, sampleJob, samplePoint } from '@calm/core/job/fixtures'
+import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerms } from '@calm/core/job/fixtures'
 import { hopPlan, planText, type KeptReading } from '../live'
-import type { End, TermId } from '@calm/core/terms'
+import type { TermId } from '@calm/core/terms'
 import { Refused } from '../store'
 import { csvCell, csvText } from '@calm/core/table'
 import { readingEvidenceOf } from './judgeReading'
@@ -96,25 +96,15 @@ describe('evidence of a reading', () => {
     if (!handshake) throw new Error('no handshake')
     return readingEvidenceOf(job, handshake, { ...named, ...request }, kept(readings), now)
   }
-  const term = (termId: TermId, end: End, text: string) => ({
-    id: `${termId}.${end}`,
-    termId,
-    end,
-    text,
-    notation: null,
-    origin: '',
-    version: 1,
-  })
-  const both = (termId: TermId, text: string) => [term(termId, 'controller', text), term(termId, 'device', text)]
   /** A job whose ends say everything that a read needs. */
   const whole = (): Job => {
     const job = jobWith()
     const terms = [
-      ...both('function-code', '04'),
-      ...both('first-register', '0'),
-      ...both('count', '2'),
-      ...both('data-type', 'float32'),
-      ...both('word-order', 'ABCD'),
+      ...sampleTerms('function-code', '04'),
+      ...sampleTerms('first-register', '0'),
+      ...sampleTerms('count', '2'),
+      ...sampleTerms('data-type', 'float32'),
+      ...sampleTerms('word-order', 'ABCD'),
     ]
     return {
       ...job,
@@ -126,7 +116,7 @@ describe('evidence of a reading', () => {
     ...job,
     handshakes: job.handshakes.map((each) => ({
       ...each,
-      terms: [...each.terms.filter((row) => row.termId !== termId), ...both(termId, text)],
+      terms: [...each.terms.filter((row) => row.termId !== termId), ...sampleTerms(termId, text)],
     })),
   })
   const right = { 1: reading('device', 230.1), 2: reading('controller', 230.1) }
