@@ -119,10 +119,12 @@ class Plant {
       }
     })
     if (clashes.length === 0) return undefined
+    // Said before all is put back: the address is the one at which they would meet.
+    const held = heldBy(`${groupId} stays off`, clashes)
     this.#live.delete(groupId)
     this.#off.add(groupId)
     for (const { device, now, pending } of before) Object.assign(device, { now, pending })
-    return heldBy(`${groupId} stays off`, clashes)
+    return held
   }
 
   #plug(into: string): Held | undefined {
@@ -152,9 +154,10 @@ class Plant {
       device.now = action.to
     })
     if (clashes.length === 0) return undefined
+    const held = heldBy(`${device.name} is not set`, clashes)
     device.now = before
     this.#unset.add(device.id)
-    return heldBy(`${device.name} is not set`, clashes)
+    return held
   }
 
   #verify(deviceId: string): Held | undefined {
