@@ -12,7 +12,7 @@ import { crc16, decodeTcpResponse, encodeTcpFrame, protocolAddress, tcpUnit } fr
 import ModbusRTU from 'modbus-serial'
 import { openDatabase } from '../packages/server/src/db'
 import { largeJob, weirLane } from '../packages/server/src/demo'
-import { ExchangePool } from '../packages/server/src/exchange'
+import { ExchangePool, tcpChannel } from '../packages/server/src/exchange'
 import { applyChangeList, Store, writeNewJob } from '../packages/server/src/store'
 import { firstContact, orders } from './measureOrder'
 
@@ -182,12 +182,13 @@ async function liveRead(): Promise<readonly Line[]> {
   await standIn.start(0)
   const target = { host: standIn.host, port: standIn.port }
   const pool = new ExchangePool()
+  const channel = tcpChannel(target)
   const bare = new ModbusRTU()
   await bare.connectTCP(target.host, { port: target.port })
   bare.setID(1)
   const request = { code: 4 as const, address: protocolAddress(0), count: 2 }
   const loops = {
-    ours: () => pool.ask(target, tcpUnit(1), request),
+    ours: () => pool.ask(channel, { unit: tcpUnit(1), request }),
     bare: () => bare.readInputRegisters(0, 2),
   }
   const times: Record<keyof typeof loops, number[]> = { ours: [], bare: [] }

@@ -109,3 +109,20 @@ async function answers(url: string): Promise<void> {
 export function stage(page: Page, name: string): Locator {
   return page.getByRole('navigation', { name: 'The walk' }).getByRole('link', { name: new RegExp(`^${name}`) })
 }
+
+/** Changes one row of a job as somebody else would, past the page. */
+export async function changeElsewhere(
+  app: RunningApp,
+  jobId: string,
+  table: string,
+  row: { readonly id: string; readonly version: number },
+  fields: object,
+): Promise<void> {
+  const changes = [{ op: 'set', table, id: row.id, version: row.version, fields }]
+  const answer = await fetch(`${app.url}/api/jobs/${jobId}/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ changes }),
+  })
+  if (!answer.ok) throw new Error(`The change was refused: ${await answer.text()}`)
+}

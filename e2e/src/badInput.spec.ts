@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
-import { stage, startApp, type RunningApp } from './app'
+import { changeElsewhere, type RunningApp, stage, startApp } from './app'
 
 let app: RunningApp
 test.beforeEach(async ({ page }) => {
@@ -131,11 +131,7 @@ test('somebody else saved meanwhile: both versions are told, nothing is overwrit
   await page.getByRole('button', { name: /Planned address of EM-501/ }).click()
   const job = await (await fetch(`${app.url}/api/jobs/${jobId}`)).json()
   const port = job.devices.find((device: { tag: string }) => device.tag === 'EM-501').ports[0]
-  await fetch(`${app.url}/api/ports/${port.id}`, {
-    method: 'PATCH',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ address: '10.20.40.52', version: port.version }),
-  })
+  await changeElsewhere(app, jobId, 'port', port, { address: '10.20.40.52' })
   const field = page.getByLabel('Planned address of EM-501')
   await field.fill('10.20.40.53')
   await field.press('Enter')

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { startApp, type RunningApp } from './app'
+import { changeElsewhere, type RunningApp, startApp } from './app'
 
 let app: RunningApp
 test.beforeEach(async ({ page }) => {
@@ -138,11 +138,7 @@ test('a change made elsewhere arrives by itself', async ({ page }) => {
   const jobId = /jobs\/([^/?]+)/.exec(page.url())?.[1] ?? ''
   const job = await (await fetch(`${app.url}/api/jobs/${jobId}`)).json()
   const device = job.devices.find((each: { tag: string }) => each.tag === 'SC-701')
-  await fetch(`${app.url}/api/devices/${device.id}`, {
-    method: 'PATCH',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ what: 'Arrived on Thursday', version: device.version }),
-  })
+  await changeElsewhere(app, jobId, 'device', device, { what: 'Arrived on Thursday' })
   await expect(row(page, 'SC-701')).toContainText('Arrived on Thursday')
 })
 

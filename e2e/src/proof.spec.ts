@@ -75,6 +75,7 @@ test('a controller that cannot be asked: the device is held, both screens are ty
   await page.getByLabel('Register where PLC-101 serves the tag').fill('')
   await page.getByLabel('Screen where people see it').fill('')
   await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(page.locator('.hop')).toHaveCount(2)
   await expect(page.locator('.hop').first().locator('.got b')).toContainText('230')
 
@@ -115,4 +116,50 @@ test('the tolerance decides: narrowed, the same reading is at odds; what cannot 
   await page.keyboard.press('Enter')
   await expect(page.locator('.hop').first()).toHaveAttribute('data-state', 'outside')
   await expect(page.getByText(/EM-501 itself does not show the reference/)).toBeVisible()
+})
+
+test('many points: each is read and proven by itself, and the rung waits for every one that is asked for', async ({
+  page,
+}) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Terms').click()
+  await page.getByRole('button', { name: 'Set PLC-101 to ABCD' }).click()
+  await expect(page.getByText('10 of 10', { exact: true })).toBeVisible()
+  await stage(page, 'Proof').click()
+  const points = page.getByRole('tablist', { name: 'Points' })
+  await expect(points.getByRole('tab')).toHaveCount(3)
+  await expect(points.getByRole('tab', { name: /Frequency/ })).toContainText(/(49|50)\.\d\d Hz/)
+  await expect(points.getByRole('tab', { name: /Frequency/ })).toContainText('not asked for')
+
+  // By keyboard from the voltage to the frequency; then it is asked for.
+  await points.getByRole('tab', { name: /Voltage/ }).focus()
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByRole('heading', { name: 'EM-501: Frequency' })).toBeVisible()
+  await expect(page.locator('.hop').first()).toContainText('from register 30023')
+  await page.getByRole('button', { name: 'Change what is read' }).click()
+  await page.getByRole('checkbox', { name: /Has to be proven/ }).click()
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await page.getByRole('button', { name: /Reference value/ }).click()
+  await page.getByLabel('Reference value').fill('50')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-verdict]')).toHaveAttribute('data-verdict', 'proven')
+  await page.getByRole('button', { name: /Record reading as proven/ }).click()
+  const rung = page.locator('[data-rung=reading]')
+  await expect(rung).toHaveAttribute('data-state', 'in-hand')
+  await expect(rung).toContainText('1 of 2 points proven.')
+  await expect(rung).toContainText('Still to be seen: Voltage L1 to N.')
+
+  await points.getByRole('tab', { name: /Voltage/ }).click()
+  await page.getByLabel(/What Pump house screen shows/).fill('230.4')
+  await page.getByRole('button', { name: /Record reading as proven/ }).click()
+  await expect(rung).toHaveAttribute('data-state', 'proven')
+  await expect(rung).toContainText('All 2 points proven: Voltage L1 to N, Frequency.')
+
+  // A point more, taken back by one key.
+  await page.getByRole('button', { name: 'Add a point' }).click()
+  await expect(points.getByRole('tab')).toHaveCount(4)
+  await page.keyboard.press('Control+z')
+  await expect(points.getByRole('tab')).toHaveCount(3)
 })

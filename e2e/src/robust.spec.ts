@@ -1,10 +1,11 @@
+import { randomUUID } from 'node:crypto'
 import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { expect, test } from '@playwright/test'
-import { freePort, stage, startApp, type RunningApp } from './app'
+import { changeElsewhere, freePort, type RunningApp, stage, startApp } from './app'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -26,13 +27,8 @@ test('a change made between the loading of a page and its listening reaches it',
   await page.goto(`${app.url}/jobs/${job?.id}/line-up`)
   await expect(page.getByText('pump house').first()).toBeVisible()
   // Somebody else changes the place while this page has the job but does not listen yet.
-  const now = (await (await fetch(`${app.url}/api/jobs/${job?.id}`)).json()) as { version: number }
-  const changed = await fetch(`${app.url}/api/jobs/${job?.id}`, {
-    method: 'PATCH',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ place: 'pump house, level 2', version: now.version }),
-  })
-  expect(changed.status).toBe(200)
+  const now = (await (await fetch(`${app.url}/api/jobs/${job?.id}`)).json()) as { id: string; version: number }
+  await changeElsewhere(app, now.id, 'job', now, { place: 'pump house, level 2' })
   await expect(page.getByText('pump house, level 2')).toHaveCount(0)
   let_()
   await expect(page.getByText('pump house, level 2').first()).toBeVisible()
@@ -75,34 +71,37 @@ test('behind a passcode: log out, and the page asks again', async ({ page }) => 
 })
 
 test('a device that is left out holds the stop that would clash with it, until its lead is out', async ({ page }) => {
-  const body = (content: unknown, method = 'POST') => ({
-    method,
+  const body = (content: unknown) => ({
+    method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(content),
   })
   const begun = await fetch(`${app.url}/api/jobs`, body({ name: 'Twins', place: '', mode: 'bench' }))
   const { id } = (await begun.json()) as { id: string }
   const at = `${app.url}/api/jobs/${id}`
-  const network = await fetch(
-    `${at}/networks`,
-    body({ name: 'lan', cidr: '10.20.40.0/24', gateway: null, vlan: null, dhcp: '', reserved: '' }),
-  )
-  const networkId = ((await network.json()) as { id: string }).id
-  for (const [tag, address] of [
+  const lan = { name: 'lan', cidr: '10.20.40.0/24', gateway: null, vlan: null, dhcp: '', reserved: '' }
+  const network = { op: 'add', table: 'network', id: randomUUID(), fields: lan }
+  const rows = [
     ['EM-1', '10.20.40.21'],
     ['EM-2', null],
-  ] as const) {
-    const port = {
-      name: 'Ethernet',
-      networkId: address && networkId,
-      address,
-      prefix: null,
-      gateway: null,
-      tcpPort: 502,
+  ].flatMap(([tag, address], k) => {
+    const device = {
+      position: k,
+      tag,
+      what: 'Meter',
+      kind: 'meter',
+      unitId: 1,
+      asFound: '192.168.1.20',
+      isolation: 'Q14',
     }
-    const device = { tag, what: 'Meter', kind: 'meter', behindId: null, unitId: 1, asFound: '192.168.1.20', note: '' }
-    expect((await fetch(`${at}/devices`, body({ ...device, isolation: 'Q14', port }))).status).toBe(201)
-  }
+    const deviceId = randomUUID()
+    const port = { deviceId, networkId: address ? network.id : null, address }
+    return [
+      { op: 'add', table: 'device', id: deviceId, fields: device },
+      { op: 'add', table: 'port', id: randomUUID(), fields: port },
+    ]
+  })
+  expect((await fetch(`${at}/changes`, body({ changes: [network, ...rows] }))).status).toBe(204)
   await page.goto(`${app.url}/jobs/${id}/first-contact`)
   await page.getByRole('button', { name: 'Begin the walk' }).click()
   await expect(page.locator('.fc-walk')).toBeVisible()

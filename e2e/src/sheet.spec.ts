@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
-import { startApp, type RunningApp } from './app'
+import { changeElsewhere, type RunningApp, startApp } from './app'
 
 /** The line-up as a sheet of cells: a panel planned from a spreadsheet, by mouse and by keyboard only. */
 let app: RunningApp
@@ -388,11 +388,7 @@ test('undo after somebody else changed the row leaves theirs, and says so', asyn
   const jobId = /jobs\/([^/?]+)/.exec(page.url())?.[1] ?? ''
   const job = await (await fetch(`${app.url}/api/jobs/${jobId}`)).json()
   const device = job.devices.find((each: { tag: string }) => each.tag === 'EM-501')
-  await fetch(`${app.url}/api/devices/${device.id}`, {
-    method: 'PATCH',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ what: 'Theirs', version: device.version }),
-  })
+  await changeElsewhere(app, jobId, 'device', device, { what: 'Theirs' })
   await expect(cell(page, 'What EM-501 is: Theirs')).toBeVisible()
   await page.keyboard.press('Control+z')
   await expect(page.getByText(/Somebody changed EM-501 since/)).toBeVisible()

@@ -57,7 +57,9 @@ test('an address that the line-up holds changes there too', async ({ page }) => 
 
 test('a handshake is removed only after it was said what goes with it', async ({ page }) => {
   await page.getByRole('button', { name: 'Remove this handshake' }).click()
-  await expect(page.getByText(/2 pieces of evidence go out of sight/)).toBeVisible()
+  await expect(
+    page.getByText(/Its terms go out of sight with it\. Both devices stay, with what was seen of them/),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'Remove it' }).click()
   await expect(page.getByText('Handshake 1 of 7')).toBeVisible()
 })

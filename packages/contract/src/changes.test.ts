@@ -1,5 +1,5 @@
 import { blankDevice, blankPort } from '@calm/core/job'
-import { AT_ONCE, newLine, readChangeList } from './changes'
+import { AT_ONCE, newRow, readChangeList } from './changes'
 
 const id = (n: number) => `6f1c2b1e-8f5e-4b8e-9f5b-${String(n).padStart(12, '0')}`
 const device = { ...blankDevice, position: 1, tag: 'X-1', kind: 'meter' }
@@ -33,7 +33,7 @@ describe('a list of changes', () => {
         reserved: '',
         school: 'static',
       }),
-      add('line', { name: 'bus', medium: 'token-bus', family: 'octal-0-77', settings: '' }),
+      add('line', { name: 'bus', medium: 'token-bus', family: 'octal-0-77', settings: '', laptopPort: '' }),
       add('device', device),
       add('port', { ...blankPort, deviceId: id(1) }),
       add('node', { deviceId: id(1), lineId: id(2), name: '', node: 63, isMaster: false }),
@@ -109,10 +109,18 @@ describe('a list of changes', () => {
 
 test('the form of a line is held against the same schema', () => {
   expect(
-    newLine.validate({ name: 'bus', medium: 'rs-232', family: 'decimal-1-247', settings: '9600 8N1' }).error,
+    newRow('line').validate({
+      name: 'bus',
+      medium: 'rs-232',
+      family: 'decimal-1-247',
+      settings: '9600 8N1',
+      laptopPort: '',
+    }).error,
   ).toBeUndefined()
   expect(
-    newLine.validate({ name: '', medium: 'rope', family: 'decimal-1-247', settings: '' }, { abortEarly: false }).error
-      ?.details,
+    newRow('line').validate(
+      { name: '', medium: 'rope', family: 'decimal-1-247', settings: '', laptopPort: '' },
+      { abortEarly: false },
+    ).error?.details,
   ).toHaveLength(2)
 })

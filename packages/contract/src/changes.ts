@@ -1,9 +1,9 @@
-import type { Change } from '@calm/core/lineUp'
+import type { Change } from '@calm/core/changes'
+import { ownerField, rowKinds, rowTables, type RowTable } from '@calm/core/job'
 import Joi from 'joi'
 import { id, version } from './fields'
-import { tableFields } from './lineUpRows'
 import { foundText, problemsOf, type Problem } from './problem'
-import { lineFields, required } from './rows'
+import { fieldsOrBlank, fieldsToAdd, fieldsToSet } from './rowSchemas'
 
 /** Changes that are carried out together, or not at all. */
 export interface ChangeList {
@@ -15,19 +15,33 @@ export const AT_ONCE = 15_000
 /** More than these help nobody. */
 const MOST_PROBLEMS = 200
 
-type Table = keyof typeof tableFields
 type Operation = Change['op']
-const tables = Object.keys(tableFields) as Table[]
 const operations: readonly Operation[] = ['set', 'add', 'remove', 'restore']
 
-function schemaFor(op: Operation, table: Table): Joi.ObjectSchema | undefined {
+/** What is said once, when a row is added, and never changed: a term stays the term that it is. */
+const FIXED: Readonly<Partial<Record<RowTable, readonly string[]>>> = {
+  term: ['termId', 'end'],
+  handshake: ['controllerId', 'deviceId'],
+  acceptance: ['rule', 'subjectId', 'found'],
+}
+
+function schemaFor(op: Operation, table: RowTable): Joi.ObjectSchema | undefined {
   const head = { op: Joi.any(), table: Joi.any(), id: id.required() }
-  const fields = tableFields[table] as { readonly set: Joi.SchemaMap; readonly add: Joi.SchemaMap | undefined }
   switch (op) {
-    case 'set':
-      return Joi.object({ ...head, version: version.required(), fields: Joi.object(fields.set).min(1).required() })
-    case 'add':
-      return fields.add && Joi.object({ ...head, fields: Joi.object(fields.add).required() })
+    case 'set': {
+      const fields = Object.entries(fieldsToSet(table)).filter(([name]) => !FIXED[table]?.includes(name))
+      return Joi.object({
+        ...head,
+        version: version.required(),
+        fields: Joi.object(Object.fromEntries(fields)).min(1).required(),
+      })
+    }
+    case 'add': {
+      if (table === 'job') return undefined
+      const owner = ownerField(rowKinds[table])
+      const fields = { ...fieldsOrBlank(table), ...(owner && { [owner]: id.required() }) }
+      return Joi.object({ ...head, fields: Joi.object(fields).required() })
+    }
     case 'remove':
       return table === 'job' ? undefined : Joi.object({ ...head, version: version.required() })
     case 'restore':
@@ -36,7 +50,7 @@ function schemaFor(op: Operation, table: Table): Joi.ObjectSchema | undefined {
 }
 
 const schemas = new Map<string, Joi.ObjectSchema | undefined>(
-  operations.flatMap((op) => tables.map((table) => [`${op} ${table}`, schemaFor(op, table)] as const)),
+  operations.flatMap((op) => rowTables.map((table) => [`${op} ${table}`, schemaFor(op, table)] as const)),
 )
 
 export type ChangeListReading =
@@ -59,7 +73,7 @@ export function readChangeList(body: unknown): ChangeListReading {
     const schema = schemas.get(`${each?.op} ${each?.table}`)
     if (!schema) {
       const what = 'There is no such change.'
-      const expected = `${operations.join(', ')} of ${tables.join(', ')}`
+      const expected = `${operations.join(', ')} of ${rowTables.join(', ')}`
       problems.push({ what, where: `changes[${k}]`, expected, found: foundText(`${each?.op} ${each?.table}`) })
     } else {
       const { error, value } = schema.validate(each, { abortEarly: false, convert: false })
@@ -72,5 +86,5 @@ export function readChangeList(body: unknown): ChangeListReading {
   return problems.length > 0 ? { ok: false, problems } : { ok: true, changes }
 }
 
-/** A line or bus, as its form sends it. */
-export const newLine = Joi.object(required(lineFields))
+/** The fields of a new row of a table, as its form sends them. */
+export const newRow = (table: Exclude<RowTable, 'job'>) => Joi.object(fieldsToAdd(table))

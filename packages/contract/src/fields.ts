@@ -1,16 +1,28 @@
-import { parseIpv4, parseRanges, parseSubnet } from '@calm/core/address'
-import { parseHardwareAddress } from '@calm/core/identity'
+import { parseIpv4 } from '@calm/core/address'
 import type { Result } from '@calm/core/units'
+import type { Mode } from '@calm/core/job'
+import { rungs } from '@calm/core/ladder'
 import Joi from 'joi'
 
 /** A text that core can read; what core refuses carries core's reason, expectation and offers. */
-export function textReadBy(read: (text: string) => Result<unknown>): Joi.StringSchema {
+export const textReadBy = (read: (text: string) => Result<unknown>, most = 200): Joi.StringSchema =>
+  readText(read, most, (text) => text)
+
+/** The same, kept in the one notation in which core reads it. */
+export const textKeptAsRead = (read: (text: string) => Result<unknown>, most: number): Joi.StringSchema =>
+  readText(read, most, (_text, value) => String(value))
+
+function readText(
+  read: (text: string) => Result<unknown>,
+  most: number,
+  keep: (text: string, value: unknown) => string,
+): Joi.StringSchema {
   return Joi.string()
     .trim()
-    .max(200)
+    .max(most)
     .custom((text: string, helpers) => {
       const outcome = read(text)
-      return outcome.ok ? text : helpers.error('core.refused', { refusal: outcome.refusal })
+      return outcome.ok ? keep(text, outcome.value) : helpers.error('core.refused', { refusal: outcome.refusal })
     })
     .messages({ 'core.refused': '{{#refusal.what}}' })
 }
@@ -22,17 +34,6 @@ export const id = Joi.string().pattern(
 )
 export const version = Joi.number().integer().min(1).strict()
 export const address = textReadBy(parseIpv4)
-export const cidr = textReadBy(parseSubnet)
-export const ranges = textReadBy(parseRanges).allow('')
-/** A hardware address in any notation; it is kept in one. */
-export const mac = Joi.string()
-  .trim()
-  .max(40)
-  .custom((text: string, helpers) => {
-    const outcome = parseHardwareAddress(text)
-    return outcome.ok ? outcome.value : helpers.error('core.refused', { refusal: outcome.refusal })
-  })
-  .messages({ 'core.refused': '{{#refusal.what}}' })
 export const line = Joi.string()
   .trim()
   .max(120)
@@ -52,3 +53,6 @@ export const day = Joi.string().custom((text: string, helpers) => {
   const isDay = at !== undefined && !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text)
   return isDay ? text : helpers.error('string.pattern.name', { name: 'a day as 2026-11-25' })
 })
+
+export const mode = Joi.string<Mode>().valid('plant', 'bench')
+export const rung = Joi.string().valid(...rungs.map((each) => each.id))

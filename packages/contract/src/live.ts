@@ -7,6 +7,7 @@ export type LiveHop = 'device' | 'controller'
 export interface LiveReading {
   /** Rises with every reading of this server; evidence names readings by it. */
   readonly sequence: number
+  readonly pointId: string
   readonly hop: LiveHop
   readonly mode: Mode
   readonly at: number

@@ -1,26 +1,9 @@
 import type { Mode } from '@calm/core/job'
-import { rungs, type How, type Rung } from '@calm/core/ladder'
+import type { How } from '@calm/core/evidence'
+import { rungs, type Rung } from '@calm/core/ladder'
 import Joi from 'joi'
-import { id, instant, line, tag, version } from './fields'
-import {
-  allDeviceFields,
-  allNetworkFields,
-  allPortFields,
-  deviceFields,
-  laterDeviceFields,
-  laterNetworkFields,
-  laterPortFields,
-  mode,
-  networkFields,
-  patchOf,
-  pointFields,
-  portFields,
-  required,
-  rung,
-  termFields,
-  type DeviceFields,
-  type PortFields,
-} from './rows'
+import type { Faults } from './live'
+import { id, instant, line, mode, rung, tag, version } from './fields'
 
 /** What is sent to the server. Each schema stands beside the type of what it lets through. */
 export interface NewJob {
@@ -33,33 +16,6 @@ export const newJob = Joi.object<NewJob>({
   place: line.allow('').required(),
   mode: mode.required(),
 })
-export const jobPatch = patchOf({ name: tag.max(80), place: line.allow(''), mode })
-
-export const newNetwork = Joi.object({ ...required(networkFields), ...laterNetworkFields })
-export const networkPatch = patchOf(allNetworkFields)
-
-export interface NewDevice extends DeviceFields {
-  readonly port: PortFields | null
-}
-export const newDevice = Joi.object<NewDevice>({
-  ...required(deviceFields),
-  ...laterDeviceFields,
-  port: Joi.object({ ...required(portFields), ...laterPortFields })
-    .allow(null)
-    .required(),
-})
-export const devicePatch = patchOf(allDeviceFields)
-export const portPatch = patchOf(allPortFields)
-
-export const newHandshake = Joi.object({
-  controllerId: id.required(),
-  deviceId: id.required().invalid(Joi.ref('controllerId')),
-})
-
-/** `version` 0 means: nobody has said anything of this term at this end yet. */
-export const termPut = Joi.object({ ...required(termFields), version: version.min(0).required() })
-export const pointPatch = patchOf(pointFields)
-
 /** Evidence that a person gives: seen, typed or measured. */
 export interface NewEvidence {
   readonly rung: Rung
@@ -98,7 +54,12 @@ export const readingEvidence = Joi.object<ReadingEvidence>({
   typedAt: instant.required(),
 })
 
-export const newDecision = Joi.object({
+export interface NewDecision {
+  readonly rung: Rung
+  readonly state: 'parked' | 'not-apply' | 'waiting' | 'none'
+  readonly reason: string
+}
+export const newDecision = Joi.object<NewDecision>({
   rung: rung.required(),
   state: Joi.valid('parked', 'not-apply', 'waiting', 'none').required(),
   reason: line
@@ -106,15 +67,28 @@ export const newDecision = Joi.object({
     .when('state', { is: 'none', then: Joi.string().allow('').required(), otherwise: Joi.string().min(3).required() }),
 })
 
-export const newForced = Joi.object({ where: line.min(2).required(), value: line.min(1).required() })
-export const versionOnly = Joi.object({ version: version.required() })
-export const me = Joi.object({ name: line.min(1).max(60).required() })
+export const newForced = Joi.object<{ readonly where: string; readonly value: string }>({
+  where: line.min(2).required(),
+  value: line.min(1).required(),
+})
+export const versionOnly = Joi.object<{ readonly version: number }>({ version: version.required() })
+export const me = Joi.object<{ readonly name: string }>({ name: line.min(1).max(60).required() })
 
-export const faults = Joi.object({
+export const faults = Joi.object<Faults>({
   silent: Joi.boolean().strict().required(),
   slow: Joi.boolean().strict().required(),
   wrongUnit: Joi.boolean().strict().required(),
   exception2: Joi.boolean().strict().required(),
   wordsSwapped: Joi.boolean().strict().required(),
   mapShifted: Joi.boolean().strict().required(),
+})
+
+/** The shortest passcode that is worth one. */
+export const PASSCODE_MIN = 8
+export const session = Joi.object<{ readonly name: string; readonly passcode: string }>({
+  name: Joi.string().trim().min(1).max(60).required(),
+  passcode: Joi.string().min(1).max(200).required(),
+})
+export const newPasscode = Joi.object<{ readonly passcode: string }>({
+  passcode: Joi.string().min(PASSCODE_MIN).max(200).required(),
 })

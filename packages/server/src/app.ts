@@ -5,17 +5,20 @@ import compression from 'compression'
 import express, { type ErrorRequestHandler, type Express, type Response } from 'express'
 import helmet from 'helmet'
 import type { Problem, ProblemBody } from '@calm/contract'
+import { api as endpoints } from '@calm/contract/api'
 import type { AppContext } from './routes/context'
-import { firstContactRoutes } from './routes/firstContact'
+import { benchRoutes } from './routes/bench'
 import { jobRoutes } from './routes/jobs'
+import { keptRoutes } from './routes/kept'
+import { lookRoutes } from './routes/looks'
 import { proofRoutes } from './routes/proof'
 import { recordRoutes } from './routes/record'
-import { rowRoutes } from './routes/rows'
 import { streamRoutes } from './routes/stream'
 import { surroundingRoutes } from './routes/surroundings'
 import { tableRoutes } from './routes/tables'
+import { walkRoutes } from './routes/walk'
 import { gate, plainRequests, sameOrigin } from './security'
-import { isContradiction, isDiskFull, Refused, REVISION_HEADER, revisionOf } from './store'
+import { isContradiction, isDiskFull, Refused, REVISION_HEADER } from './store'
 
 /** Everything but job files is small. */
 const BODY_LIMIT = '200kb'
@@ -23,7 +26,7 @@ const BODY_LIMIT = '200kb'
 const CHANGES_LIMIT = '20mb'
 
 /** Files may be large, and are not JSON of ours. */
-const readByTheirRoute: readonly string[] = ['/jobs/import', '/tables/read']
+const readByTheirRoute: readonly string[] = [endpoints.importJob.path, endpoints.readWorkbook.path]
 
 /** The web application: security first, then the API, then the page. */
 export function createApp(context: AppContext): Express {
@@ -65,7 +68,7 @@ export function createApp(context: AppContext): Express {
   })
   // Who asks comes before what is sent: nobody makes this program read a large body without a session.
   api.use(gate(context))
-  api.use('/jobs/:jobId/changes', express.json({ limit: CHANGES_LIMIT }))
+  api.use(endpoints.change.path, express.json({ limit: CHANGES_LIMIT }))
   api.use((request, response, next) =>
     readByTheirRoute.includes(request.path) || request.path.endsWith('/runs/import')
       ? next()
@@ -75,18 +78,20 @@ export function createApp(context: AppContext): Express {
   // Taken before the answer is made: it may be newer than it says, never older.
   api.use('/jobs/:jobId', async (request, response, next) => {
     if (request.method === 'GET')
-      response.set(REVISION_HEADER, String(await revisionOf(context.store.source, request.params.jobId)))
+      response.set(REVISION_HEADER, String(await context.store.revisions.get(request.params.jobId)))
     next()
   })
   for (const routes of [
     surroundingRoutes,
     jobRoutes,
-    rowRoutes,
     proofRoutes,
     streamRoutes,
     recordRoutes,
     tableRoutes,
-    firstContactRoutes,
+    walkRoutes,
+    lookRoutes,
+    keptRoutes,
+    benchRoutes,
   ])
     api.use(routes(context))
   api.use((request) => {

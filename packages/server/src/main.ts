@@ -7,7 +7,8 @@ import { pino } from 'pino'
 import { askSecretly } from './askSecretly'
 import { stopWithParents } from './parents'
 import { closeDatabase, NotOurDatabase, openDatabase } from './db'
-import { PASSCODE_MIN, ROLES, setPasscode } from './security'
+import { PASSCODE_MIN } from '@calm/contract'
+import { ROLES, setPasscode } from './security'
 import { CannotStart, start } from './start'
 
 /** The user's data folder by the custom of each system. */
@@ -57,7 +58,7 @@ async function askAndSetPasscode(dataDir: string, role: string): Promise<void> {
   const source = await openDatabase(join(dataDir, 'calm-handshake.sqlite')).catch((reason: unknown) => {
     throw reason instanceof NotOurDatabase ? new CannotStart(reason.message) : reason
   })
-  await setPasscode(source, known, passcode)
+  await setPasscode(source.manager, known, passcode)
   await closeDatabase(source)
   console.log(`Passcode for ${role} is set. Whoever was in with the one before logs in again.`)
 }

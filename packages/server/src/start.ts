@@ -8,10 +8,10 @@ import { createApp, routesOf, type RouteFacts } from './app'
 import { closeDatabase, FolderInUse, FolderLock, NotOurDatabase, openDatabase, settings } from './db'
 import { seedDemo } from './demo'
 import { serveConsoles } from './console'
-import { ExchangePool } from './exchange'
+import { ExchangePool, tcpChannel } from './exchange'
 import { Sweeps, WaitWatcher } from './firstContact'
 import { laptopInterfaces } from './laptop'
-import { CurrentJobs, LiveService, loadBenchProgram, type LiveContext } from './live'
+import { LiveService, loadBenchProgram, type LiveContext } from './live'
 import { isSameOrigin, passcodeKey, ROLES, Sessions, whoAsks } from './security'
 import { isDiskFull, Store } from './store'
 
@@ -52,11 +52,11 @@ export async function start(options: StartOptions): Promise<Running> {
     throw reason instanceof NotOurDatabase || isDiskFull(reason) ? new CannotStart(whyNotOpened(reason)) : reason
   })
   const store = new Store(source, clock)
-  const jobs = new CurrentJobs(store)
+  const { jobs } = store
   const pool = new ExchangePool()
-  const bench = new Bench(async (target, request) => {
+  const bench: Bench = new Bench(async (target, request) => {
     const place = bench.resolve(target.address, target.port)
-    const outcome = await programPool.ask(place, target.unit, request)
+    const outcome = await programPool.ask(tcpChannel(place), { unit: target.unit, request })
     return outcome.kind === 'answered' ? outcome.response : undefined
   }, clock)
   // The controller on the bench has connections of its own, as a real one has.

@@ -1,3 +1,4 @@
+import type { EvidenceSubject } from '@calm/core/evidence'
 import { isFromLineUp, type Job } from '@calm/core/job'
 import { isKnownKind } from '@calm/core/kind'
 import { shippedRuns, type WalkRecord } from '@calm/core/procedure'
@@ -17,6 +18,7 @@ export function inconsistencies(job: Job, walk: WalkRecord): readonly Problem[] 
   linksOfLineUp(job, tell)
   namesOfLineUp(job, tell)
   handshakesFit(job, tell)
+  subjectsThere(job, tell)
   walkFits(job, walk, tell)
   return problems
 }
@@ -39,6 +41,7 @@ function uniqueIds(job: Job, walk: WalkRecord, tell: Tell): void {
     'devices',
     'handshakes',
     'forced',
+    'evidence',
   ] as const)
     unique(job[list], `job.${list}`)
   job.devices.forEach((device, n) => {
@@ -46,7 +49,7 @@ function uniqueIds(job: Job, walk: WalkRecord, tell: Tell): void {
     unique(device.nodes, `job.devices[${n}].nodes`)
   })
   job.handshakes.forEach((handshake, n) => {
-    for (const list of ['terms', 'points', 'evidence', 'decisions'] as const)
+    for (const list of ['terms', 'points', 'decisions'] as const)
       unique(handshake[list], `job.handshakes[${n}].${list}`)
   })
   for (const list of ['steps', 'facts', 'temporary', 'runs'] as const) unique(walk[list], `firstContact.${list}`)
@@ -124,6 +127,28 @@ function handshakesFit(job: Job, tell: Tell): void {
       if (isFromLineUp(term.termId, term.end))
         tell(`${at}.terms[${k}].termId`, 'The line-up holds this term.', 'a term that is not held there', term.termId)
     })
+  })
+}
+
+/** Evidence is about something of this job, and of the kind that it says. */
+function subjectsThere(job: Job, tell: Tell): void {
+  const of: Readonly<Record<EvidenceSubject['kind'], ReadonlySet<string>>> = {
+    job: idsOf([job]),
+    network: idsOf(job.networks),
+    line: idsOf(job.lines),
+    device: idsOf(job.devices),
+    port: idsOf(job.devices.flatMap((device) => device.ports)),
+    handshake: idsOf(job.handshakes),
+    point: idsOf(job.handshakes.flatMap((handshake) => handshake.points)),
+  }
+  job.evidence.forEach(({ subject }, n) => {
+    if (!of[subject.kind].has(subject.id))
+      tell(
+        `job.evidence[${n}].subject.id`,
+        `There is no ${subject.kind} with this id.`,
+        `the id of a ${subject.kind} in this file`,
+        subject.id,
+      )
   })
 }
 

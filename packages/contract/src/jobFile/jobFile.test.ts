@@ -54,10 +54,13 @@ const job: Job = {
   })),
   handshakes: [],
   forced: [],
+  evidence: [],
 }
 const text = (change: (file: { version: number; job: Record<string, unknown> & Job }) => void = () => undefined) => {
   const file = JSON.parse(JSON.stringify(jobFileOf(job, '2026-01-01T00:00:00.000Z')))
   change(file)
+  // Files up to version 3 have no evidence of the job as a whole.
+  if (file.version < 4) delete (file.job as Partial<Record<string, unknown>>).evidence
   return JSON.stringify(file)
 }
 const problemsOf = (content: string) => {
@@ -96,6 +99,92 @@ describe('a job file', () => {
     }
     const reading = readJobFile(text((file) => Object.assign(file, { firstContact: { ...blankWalk, facts: [fact] } })))
     expect(!reading.ok && reading.problems[0]).toMatchObject({ where: 'firstContact.facts[0].deviceId', found: id(91) })
+  })
+
+  test('of version 3, with evidence in its handshakes, is read: each sentence stays as it was, about what it was about', () => {
+    const seen = {
+      verdict: 'proven',
+      who: 'R. Osei',
+      at: 5,
+      how: 'seen',
+      basis: {},
+      mode: 'bench',
+      detail: ['in detail'],
+    }
+    const handshake = {
+      id: id(60),
+      version: 1,
+      position: 1,
+      name: 'D-1 to D-2',
+      controllerId: id(11),
+      deviceId: id(12),
+      terms: [],
+      points: ['B_Tag', 'A_Tag'].map((tag, k) => ({
+        id: id(70 + k),
+        version: 1,
+        tag,
+        quantity: 'Value',
+        unit: 'V',
+        decimals: 1,
+        served: null,
+        shownAt: '',
+        reference: null,
+        tolerance: { kind: 'absolute', amount: 1 },
+      })),
+      evidence: [
+        { ...seen, id: id(80), rung: 'powered', value: 'Lamps as drawn' },
+        { ...seen, id: id(81), rung: 'reading', value: 'Value: D-2 230 V' },
+      ],
+      decisions: [],
+    }
+    const old = text((file) => {
+      file.version = 3
+      Object.assign(file.job, { handshakes: [handshake] })
+    })
+    const reading = readJobFile(old)
+    if (!reading.ok) throw new Error(JSON.stringify(reading.problems))
+    expect(reading.job.handshakes[0]).not.toHaveProperty('evidence')
+    expect(reading.job.handshakes[0]?.points).toMatchObject([
+      { tag: 'B_Tag', position: 0, asked: true, source: null },
+      { tag: 'A_Tag', position: 1 },
+    ])
+    expect(reading.job.evidence).toMatchObject([
+      {
+        subject: { kind: 'handshake', id: id(60) },
+        facts: [{ kind: 'text', text: 'Lamps as drawn' }, { text: 'in detail' }],
+      },
+      {
+        subject: { kind: 'point', id: id(70) },
+        facts: [{ kind: 'text', text: 'Value: D-2 230 V' }, { text: 'in detail' }],
+      },
+    ])
+    // What an older file has, a newer one has not.
+    const mixed = text((file) => Object.assign(file.job, { handshakes: [handshake] }))
+    expect(problemsOf(mixed)).toContain('job.handshakes[0].evidence')
+  })
+
+  test('evidence about something that is not there, or with a fact of no known kind, is told with its place', () => {
+    const evidence = {
+      id: id(80),
+      subject: { kind: 'device', id: id(99) },
+      rung: 'safe',
+      verdict: 'proven',
+      who: 'R. Osei',
+      at: 5,
+      how: 'seen',
+      basis: {},
+      mode: 'bench',
+      facts: [{ kind: 'text', text: 'seen' }],
+    }
+    const withEvidence = (more: object) =>
+      problemsOf(text((file) => Object.assign(file.job, { evidence: [{ ...evidence, ...more }] })))
+    expect(withEvidence({})).toEqual(['job.evidence[0].subject.id'])
+    expect(withEvidence({ subject: { kind: 'port', id: id(11) } })).toEqual(['job.evidence[0].subject.id'])
+    expect(withEvidence({ subject: { kind: 'device', id: id(11) } })).toEqual([])
+    expect(withEvidence({ facts: [{ kind: 'smell', text: 'burnt' }] })).toEqual(['job.evidence[0].facts[0].kind'])
+    expect(withEvidence({ facts: [{ kind: 'text', text: 'seen', more: 1 }] })).toEqual([
+      'job.evidence[0].facts[0].more',
+    ])
   })
 
   test('of version 1, without hardware addresses, lines, kinds and requests, is read too', () => {

@@ -6,6 +6,7 @@ import { foundText, problemsOf, type Problem } from '../problem'
 import { inconsistencies } from './consistency'
 import { JOB_FILE_LIMIT } from '../limits'
 import { JOB_FORMAT, JOB_FORMAT_VERSION, type JobFile } from './jobFile'
+import { fromOlder } from './olderFiles'
 import { jobFileSchema } from './schema'
 
 /** More than these help nobody. */
@@ -55,7 +56,12 @@ export function readJobFile(text: string): JobFileReading {
   if (foreign.length > 0) return refuse(...foreign)
   const { error, value } = jobFileSchema.validate(content, { abortEarly: false, convert: false })
   if (error) return refuse(...problemsOf(error).slice(0, MOST_PROBLEMS))
-  const { job, firstContact = blankWalk } = value as JobFile
+  const {
+    job: read,
+    version,
+    firstContact = blankWalk,
+  } = value as Omit<JobFile, 'version'> & { readonly version: number }
+  const job = version < 4 ? fromOlder(read) : read
   const problems = inconsistencies(job, firstContact).slice(0, MOST_PROBLEMS)
   return problems.length > 0 ? { ok: false, problems } : { ok: true, job, firstContact }
 }

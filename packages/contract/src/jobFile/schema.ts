@@ -1,45 +1,24 @@
+import { rowKinds, type RowTable } from '@calm/core/job'
 import Joi from 'joi'
-import { finite, id, instant, line, tag, version } from '../fields'
-import {
-  deviceFields,
-  end,
-  laterDeviceFields,
-  laterNetworkFields,
-  lineFields,
-  nodeFields,
-  mode,
-  networkFields,
-  pointFields,
-  laterPortFields,
-  portFields,
-  required,
-  rung,
-  termFields,
-  termId,
-} from '../rows'
-import { acceptanceFields, addressRule, requestFields } from '../lineUpRows'
-import { kindFactsSchema } from '../kindRow'
+import { evidenceBefore4, evidenceInFile } from '../evidenceRow'
+import { id, instant, line, rung, version } from '../fields'
+import { fieldsInFile } from '../rowSchemas'
 import { walkInFile } from '../walk'
 import { JOB_FORMAT, JOB_FORMAT_VERSION } from './jobFile'
 
-const row = (fields: Readonly<Record<string, Joi.Schema>>) =>
-  Joi.object({ id: id.required(), version: version.required(), ...required(fields) })
+const row = (table: RowTable, lists: Joi.SchemaMap = {}) =>
+  Joi.object({
+    id: id.required(),
+    version: version.required(),
+    ...fieldsInFile(table),
+    ...(rowKinds[table].stamped && { who, at: instant.required() }),
+    ...lists,
+  })
 
 const who = line.max(60).required()
-const how = Joi.valid('read-live', 'typed', 'seen', 'measured').required()
-
-const evidence = Joi.object({
-  id: id.required(),
-  rung: rung.required(),
-  verdict: Joi.valid('proven', 'at-odds').required(),
-  who,
-  at: instant.required(),
-  how,
-  value: line.max(600).required(),
-  basis: Joi.object().pattern(Joi.string().max(60), Joi.string().max(400).allow('')).max(60).required(),
-  mode: mode.required(),
-  detail: Joi.array().items(Joi.string().max(600).allow('')).max(40).required(),
-})
+const list = (item: Joi.Schema, most: number) => Joi.array().items(item).max(most).required()
+/** Lists that files of version 1 do not have. */
+const later = (item: Joi.Schema, most: number) => Joi.array().items(item).max(most).default([])
 
 const decision = Joi.object({
   id: id.required(),
@@ -48,24 +27,6 @@ const decision = Joi.object({
   reason: line.max(400).allow('').required(),
   who,
   at: instant.required(),
-})
-
-const position = finite.min(0).required()
-const list = (item: Joi.Schema, most: number) => Joi.array().items(item).max(most).required()
-/** Lists that files of version 1 do not have. */
-const later = (item: Joi.Schema, most: number) => Joi.array().items(item).max(most).default([])
-
-const handshake = Joi.object({
-  id: id.required(),
-  version: version.required(),
-  position,
-  name: line.required(),
-  controllerId: id.required(),
-  deviceId: id.required(),
-  terms: list(row({ ...termFields, termId, end }), 100),
-  points: list(row(pointFields), 10_000),
-  evidence: list(evidence, 10_000),
-  decisions: list(decision, 10_000),
 })
 
 const forced = Joi.object({
@@ -79,32 +40,40 @@ const forced = Joi.object({
   releasedAt: instant.allow(null).required(),
 })
 
-/** The whole file, field by field; a field that is not documented is a problem, so that nothing is lost silently. */
-export const jobFileSchema = Joi.object({
-  format: Joi.valid(JOB_FORMAT).required(),
-  version: Joi.valid(1, 2, JOB_FORMAT_VERSION).required(),
-  exportedAt: Joi.string().isoDate().required(),
-  firstContact: walkInFile,
-  job: Joi.object({
-    id: id.required(),
-    version: version.required(),
-    name: tag.max(80).required(),
-    place: line.allow('').required(),
-    mode: mode.required(),
-    networks: list(row(networkFields).keys(laterNetworkFields), 200),
-    lines: later(row(lineFields), 500),
-    devices: list(
-      row({ ...deviceFields, position, ports: list(row(portFields).keys(laterPortFields), 20) }).keys({
-        ...laterDeviceFields,
-        nodes: later(row(nodeFields), 40),
+/** Up to version 3 evidence lay in its handshake; since then all of it lies in the job. */
+const sinceEvidenceHasSubjects = (version: number) => version >= 4
+
+const job = (version: number) =>
+  row('job', {
+    networks: list(row('network'), 200),
+    lines: later(row('line'), 500),
+    devices: list(row('device', { ports: list(row('port'), 20), nodes: later(row('node'), 40) }), 5_000),
+    handshakes: list(
+      row('handshake', {
+        terms: list(row('term'), 100),
+        points: list(row('point'), 10_000),
+        decisions: list(decision, 10_000),
+        ...(!sinceEvidenceHasSubjects(version) && { evidence: list(evidenceBefore4, 10_000) }),
       }),
       5_000,
     ),
-    handshakes: list(handshake, 5_000),
     forced: list(forced, 5_000),
-    addressRules: later(addressRule, 200),
-    kinds: later(row({ facts: kindFactsSchema }), 200),
-    requests: later(row(requestFields), 5_000),
-    acceptances: later(row({ ...acceptanceFields, who, at: instant }), 10_000),
-  }).required(),
+    kinds: later(row('kind'), 200),
+    requests: later(row('request'), 5_000),
+    acceptances: later(row('acceptance'), 10_000),
+    ...(sinceEvidenceHasSubjects(version) && { evidence: list(evidenceInFile, 200_000) }),
+  }).required()
+
+const versions = Array.from({ length: JOB_FORMAT_VERSION }, (_, k) => k + 1)
+
+/** The whole file, field by field; a field that is not documented is a problem, so that nothing is lost silently. */
+export const jobFileSchema = Joi.object({
+  format: Joi.valid(JOB_FORMAT).required(),
+  version: Joi.valid(...versions).required(),
+  exportedAt: Joi.string().isoDate().required(),
+  firstContact: walkInFile,
+  job: Joi.when('version', {
+    switch: versions.map((is) => ({ is, then: job(is) })),
+    otherwise: Joi.any(),
+  }),
 })

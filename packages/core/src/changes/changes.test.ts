@@ -1,10 +1,12 @@
 import fc from 'fast-check'
 import { blankDevice, blankPort, type Job } from '../job'
 import { sampleDevice, sampleHandshake, sampleJob } from '../job/fixtures'
-import { applyChanges, changesBack, rowIn, wayBackOf, type Change } from './changes'
+import { applyChanges, changesBack, rowIn, wayBackOf, type Change } from '.'
 
 const job = sampleJob({
-  lines: [{ id: 'L', name: 'bus', medium: 'field-bus', family: 'decimal-0-125', settings: '', version: 1 }],
+  lines: [
+    { id: 'L', name: 'bus', medium: 'field-bus', family: 'decimal-0-125', settings: '', laptopPort: '', version: 1 },
+  ],
   devices: [
     sampleDevice('A', '10.20.40.10', { kind: 'controller' }),
     sampleDevice('B', '10.20.40.11', { behindId: 'A' }),

@@ -1,6 +1,7 @@
-import { deviceOf, termContextOf, type Job } from '../job'
+import { deviceFields, deviceOf, termContextOf, type Device, type Job, type ValuesOf } from '../job'
 import { kindFacts } from '../kind'
-import { howWords, rungStateWords } from '../ladder'
+import { howWords, sayEvidence, sayEvidenceInFull, type Evidence } from '../evidence'
+import { rungStateWords, type PointOnRung } from '../ladder'
 import type { TemporaryThing } from '../procedure'
 import { claspOf, type EndReading } from '../terms'
 import { readinessOf } from './readiness'
@@ -20,7 +21,7 @@ export function asLeftRecord({ job, temporary, madeAt, logHash, logWhole }: Reco
   const readiness = readinessOf(job, temporary)
   return {
     format: 'calm-handshake-record',
-    version: 2,
+    version: 3,
     madeAt: new Date(madeAt).toISOString(),
     job: { name: job.name, place: job.place, mode: job.mode },
     readyToHandOver: readiness.blocks.length === 0,
@@ -38,16 +39,12 @@ export function asLeftRecord({ job, temporary, madeAt, logHash, logWhole }: Reco
     lines: job.lines.map(({ name, medium, family, settings }) => ({ name, medium, family, settings })),
     devices: job.devices.map((device) => ({
       tag: device.tag,
-      what: device.what,
+      ...recordedFields(device),
       kind: kindFacts(device.kind, job.kinds).name,
       behind: device.behindId === null ? null : (deviceOf(job, device.behindId)?.tag ?? null),
       unitId: device.unitId,
-      place: device.place,
-      isolation: device.isolation,
       orderCode: device.orderCodeFound || device.orderCode,
-      serialNumber: device.serialNumber,
       firmware: device.firmwareFound,
-      hostName: device.hostName,
       nodes: device.nodes.map((node) => ({
         line: job.lines.find((line) => line.id === node.lineId)?.name ?? '',
         name: node.name,
@@ -69,10 +66,8 @@ export function asLeftRecord({ job, temporary, madeAt, logHash, logWhole }: Reco
         state: rungStateWords[rung.state],
         because: rung.because,
         missing: rung.missing,
-        who: rung.evidence?.who ?? null,
-        at: rung.evidence ? new Date(rung.evidence.at).toISOString() : null,
-        how: rung.evidence ? howWords[rung.evidence.how] : null,
-        mode: rung.evidence ? (handshake.evidence.find((each) => each.id === rung.evidence?.id)?.mode ?? null) : null,
+        ...seenBy(rung.evidence),
+        points: rung.points.map(pointOnRecord),
       })),
     })),
     letStand: job.acceptances.map(({ rule, found, reason, who, at }) => ({
@@ -100,6 +95,42 @@ export function asLeftRecord({ job, temporary, madeAt, logHash, logWhole }: Reco
       backAt: backAt === null ? null : new Date(backAt).toISOString(),
     })),
   }
+}
+
+type DeviceFields = typeof deviceFields
+
+/** The fields of a device whose definition says that they stand in the record, as they are. */
+const recordedFields = (device: Device): Partial<ValuesOf<DeviceFields>> =>
+  Object.fromEntries(
+    Object.entries(deviceFields).flatMap(([name, field]) =>
+      'inRecord' in field && field.inRecord ? [[name, device[name as keyof DeviceFields]]] : [],
+    ),
+  )
+
+/** Who saw it, when and how; all open where nobody did. */
+const seenBy = (evidence: Evidence | undefined) => ({
+  who: evidence?.who ?? null,
+  at: evidence ? new Date(evidence.at).toISOString() : null,
+  how: evidence ? howWords[evidence.how] : null,
+  mode: evidence?.mode ?? null,
+})
+
+/** One point of a rung that asks for every point, with the facts that it was judged by. */
+const pointOnRecord = ({ name, state, because, evidence }: PointOnRung) => ({
+  point: name,
+  state: pointWords[state],
+  because,
+  ...seenBy(evidence),
+  said: evidence ? sayEvidence(evidence.facts) : null,
+  detail: evidence ? sayEvidenceInFull(evidence.facts) : [],
+  facts: evidence?.facts ?? [],
+})
+
+const pointWords: Readonly<Record<PointOnRung['state'], string>> = {
+  proven: 'proven',
+  'at-odds': 'at odds',
+  changed: 'to be seen again',
+  open: 'not seen yet',
 }
 
 export type AsLeftRecord = ReturnType<typeof asLeftRecord>

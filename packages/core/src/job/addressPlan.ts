@@ -1,4 +1,5 @@
 import { parseIpv4, parseRanges, parseSubnet, prefixLength, type Ipv4, type LaptopAddress, type Plan } from '../address'
+import { evidenceOf } from './evidenceOf'
 import { handshakeLadderOf, type LadderOf } from './handshakeLadder'
 import type { Handshake, Job } from './model'
 import { schoolOf } from './settings'
@@ -62,6 +63,6 @@ export function addressPlanOf(
 
 /** Evidence that still applies: after a move the device is not proven at its new address. */
 function isReached(job: Job, handshake: Handshake, ladderFor: LadderOf): boolean {
-  if (!handshake.evidence.some((each) => each.rung === 'reached')) return false
+  if (!evidenceOf(job, handshake).some((each) => each.rung === 'reached')) return false
   return ladderFor(job, handshake).rungs.some((rung) => rung.rung === 'reached' && rung.state === 'proven')
 }

@@ -9,6 +9,7 @@ const line = (id: string, family: string): Line => ({
   medium: 'field-bus',
   family,
   settings: '',
+  laptopPort: '',
   version: 1,
 })
 const node = (id: string, lineId: string, number: number | null, more: { name?: string; isMaster?: boolean } = {}) => ({

@@ -1,11 +1,13 @@
+import type { Basis } from '../evidence'
 import { kindFacts } from '../kind'
-import { BASIS_KEEPS, ladderOf, laterFacts, type Basis, type Ladder } from '../ladder'
+import { BASIS_KEEPS, ladderOf, laterFacts, type Ladder } from '../ladder'
 import { notations } from '../modbus'
 import { claspOf, type HandshakeTerms } from '../terms'
-import { handshakeTermsOf, deviceOf, termContextOf } from './handshakeTerms'
+import { evidenceOf } from './evidenceOf'
+import { deviceOf, handshakeTermsOf, termContextOf } from './handshakeTerms'
 import type { Handshake, Job, Point } from './model'
 
-/** The facts that evidence of this handshake rests on, by name. */
+/** The facts that evidence of this handshake, or of one of its points, rests on, by name. */
 export function basisOf(terms: HandshakeTerms, point: Point | undefined): Basis {
   const basis: Record<string, string> = { [BASIS_KEEPS]: laterFacts.join(' ') }
   for (const [id, ends] of Object.entries(terms)) {
@@ -13,24 +15,35 @@ export function basisOf(terms: HandshakeTerms, point: Point | undefined): Basis 
   }
   for (const [end, entry] of Object.entries(terms['first-register'] ?? {}))
     basis[`notation.${end}`] = entry.notation ? notations[entry.notation] : ''
-  if (point?.served) basis.served = `${point.served.type} ${point.served.order}`
-  if (point)
-    basis.point = [point.tag, point.unit, point.served?.register ?? '-', JSON.stringify(point.tolerance)].join(' ')
-  return basis
+  return point ? { ...basis, ...basisOfPoint(point) } : basis
+}
+
+function basisOfPoint({ served, source, tag, unit, tolerance }: Point): Basis {
+  return {
+    ...(served && { served: `${served.type} ${served.order}` }),
+    ...(source && { source: `${source.register} ${source.type} ${source.order} × ${source.scale}` }),
+    point: [tag, unit, served?.register ?? '-', JSON.stringify(tolerance)].join(' '),
+  }
 }
 
 /** Where ladders come from: computed, or remembered by whoever asks often. */
 export type LadderOf = (job: Job, handshake: Handshake) => Ladder
 
-/** The ladder of a handshake, from its evidence, decisions and terms. */
+/** The ladder of a handshake, from its evidence, decisions, points and terms. */
 export function handshakeLadderOf(job: Job, handshake: Handshake): Ladder {
   const clasp = claspOf(termContextOf(job, handshake))
   const device = deviceOf(job, handshake.deviceId)
+  const basis = basisOf(handshakeTermsOf(job, handshake), undefined)
   return ladderOf({
-    evidence: handshake.evidence,
+    evidence: evidenceOf(job, handshake),
     decisions: handshake.decisions,
     notApplying: device ? kindFacts(device.kind, job.kinds).notApplying : [],
-    basis: basisOf(handshakeTermsOf(job, handshake), handshake.points[0]),
+    basis,
+    points: handshake.points.flatMap((point) =>
+      point.asked
+        ? [{ id: point.id, name: point.quantity || point.tag, basis: { ...basis, ...basisOfPoint(point) } }]
+        : [],
+    ),
     terms: clasp,
   })
 }

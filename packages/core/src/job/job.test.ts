@@ -1,10 +1,9 @@
 import { formatIpv4 } from '../address'
-import { sampleDevice, sampleHandshake, sampleJob, sampleNetwork, samplePort } from './fixtures'
-import { instant } from '../units'
+import { sampleDevice, sampleEvidence, sampleHandshake, sampleJob, sampleNetwork, samplePort } from './fixtures'
 import { addressPlanOf } from './addressPlan'
 import { basisOf, handshakeLadderOf } from './handshakeLadder'
 import { handshakeTermsOf, reachedAt } from './handshakeTerms'
-import type { Device, Handshake, Port } from './model'
+import type { Device, Port } from './model'
 import { proposeAddress } from '../lineUp'
 
 const port = (address: string, more: Partial<Port> = {}) => samplePort(address, { gateway: null, ...more })
@@ -48,30 +47,17 @@ describe('a job', () => {
 
   test('evidence rests on the line-up too: moving the gateway makes it stale', () => {
     const basis = basisOf(handshakeTermsOf(job, handshake), handshake.points[0])
-    const seen: Handshake = {
-      ...handshake,
-      evidence: [
-        {
-          id: 'e',
-          rung: 'reached',
-          verdict: 'proven',
-          who: 'R. Osei',
-          at: instant(1),
-          how: 'read-live',
-          value: 'answered',
-          basis,
-          mode: 'bench',
-          detail: [],
-        },
-      ],
+    const before = {
+      ...job,
+      handshakes: [handshake],
+      evidence: [sampleEvidence('device', handshake.deviceId, 'reached', { basis })],
     }
-    const before = { ...job, handshakes: [seen] }
-    expect(handshakeLadderOf(before, seen).rungs[2]?.state).toBe('proven')
+    expect(handshakeLadderOf(before, handshake).rungs[2]?.state).toBe('proven')
     const moved = {
       ...before,
       devices: before.devices.map((each) => (each.tag === 'GW-201' ? { ...each, ports: [port('10.20.40.41')] } : each)),
     }
-    expect(handshakeLadderOf(moved, seen).rungs[2]?.state).toBe('in-hand')
+    expect(handshakeLadderOf(moved, handshake).rungs[2]?.state).toBe('in-hand')
     expect(addressPlanOf(before, []).ports.map((each) => each.proven)).toEqual([false, false])
   })
 

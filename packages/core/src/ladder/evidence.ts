@@ -1,30 +1,6 @@
+import type { Basis, Evidence } from '../evidence'
 import type { Instant } from '../units'
 import type { Rung } from './rungs'
-
-/** How something was seen. */
-export type How = 'read-live' | 'typed' | 'seen' | 'measured'
-
-export const howWords: Readonly<Record<How, string>> = {
-  'read-live': 'read live',
-  typed: 'typed from another screen',
-  seen: 'seen with the eye',
-  measured: 'measured with an instrument',
-}
-
-/** The facts that evidence rests on, by name, as they were when it was recorded. */
-export type Basis = Readonly<Record<string, string>>
-
-/** One thing seen, for or against a rung. Never changed afterwards. */
-export interface Evidence {
-  readonly id: string
-  readonly rung: Rung
-  readonly verdict: 'proven' | 'at-odds'
-  readonly who: string
-  readonly at: Instant
-  readonly how: How
-  readonly value: string
-  readonly basis: Basis
-}
 
 /** A person's decision about a rung; the latest one counts, `none` takes it back. */
 export interface Decision {
@@ -43,7 +19,7 @@ export interface Change {
 }
 
 /** Facts that were not kept from the beginning. */
-export const laterFacts = ['notation', 'served'] as const
+export const laterFacts = ['notation', 'served', 'source'] as const
 
 /** Names the facts that a basis holds beside the texts of terms; evidence of older programs has none of them. */
 export const BASIS_KEEPS = 'basis.keeps'
@@ -52,7 +28,11 @@ export const BASIS_KEEPS = 'basis.keeps'
  * What a rung's evidence rested on and no longer holds; empty while it applies. What older evidence did not keep
  * (how a register was counted, as what a tag is served) is not held against it.
  */
-export function changesSince(evidence: Evidence, now: Basis, restsOn: readonly string[]): readonly Change[] {
+export function changesSince(
+  evidence: Pick<Evidence, 'basis'>,
+  now: Basis,
+  restsOn: readonly string[],
+): readonly Change[] {
   const keeps = (evidence.basis[BASIS_KEEPS] ?? '').split(' ')
   const isLater = (fact: string) => laterFacts.some((later) => later === fact.split('.')[0] && !keeps.includes(later))
   return restsOn

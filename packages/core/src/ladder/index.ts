@@ -1,20 +1,12 @@
-export {
-  BASIS_KEEPS,
-  changesSince,
-  howWords,
-  laterFacts,
-  type Basis,
-  type Change,
-  type Decision,
-  type Evidence,
-  type How,
-} from './evidence'
+export { BASIS_KEEPS, changesSince, laterFacts, type Change, type Decision } from './evidence'
 export {
   changeText,
   ladderOf,
   rungStateWords,
+  type AskedPoint,
   type Ladder,
   type LadderFacts,
+  type PointOnRung,
   type RungOnLadder,
   type RungState,
 } from './ladder'

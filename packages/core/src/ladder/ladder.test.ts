@@ -1,5 +1,6 @@
+import { textFact, type Evidence } from '../evidence'
 import { instant } from '../units'
-import { BASIS_KEEPS, type Decision, type Evidence } from './evidence'
+import { BASIS_KEEPS, type Decision } from './evidence'
 import { ladderOf, type LadderFacts } from './ladder'
 import { rungFacts, rungs, type Rung } from './rungs'
 
@@ -17,7 +18,9 @@ const evidence = (rung: Rung, at: number, more: Partial<Evidence> = {}): Evidenc
   who: 'R. Osei',
   at: instant(at),
   how: 'seen',
-  value: 'seen',
+  mode: 'bench',
+  subject: rungFacts(rung).about === 'point' ? { kind: 'point', id: 'p' } : { kind: 'handshake', id: 'h' },
+  facts: [textFact('seen')],
   basis,
   ...more,
 })
@@ -33,6 +36,7 @@ const facts = (more: Partial<LadderFacts> = {}): LadderFacts => ({
   decisions: [],
   notApplying: [],
   basis,
+  points: [{ id: 'p', name: 'Voltage', basis: more.basis ?? basis }],
   terms: { agreeing: 10, atOdds: 0, total: 10 },
   ...more,
 })
@@ -52,7 +56,10 @@ describe('the ladder', () => {
 
   test('evidence proves a rung; the latest counts', () => {
     expect(rung(facts({ evidence: [evidence('reached', 1)] }), 'reached').state).toBe('proven')
-    const later = [evidence('reached', 1), evidence('reached', 2, { verdict: 'at-odds', value: 'Nothing answered' })]
+    const later = [
+      evidence('reached', 1),
+      evidence('reached', 2, { verdict: 'at-odds', facts: [textFact('Nothing answered')] }),
+    ]
     expect(rung(facts({ evidence: later }), 'reached')).toMatchObject({ state: 'at-odds', because: 'Nothing answered' })
   })
 
@@ -168,7 +175,10 @@ describe('the ladder', () => {
   })
 
   test('of two at the same time the later entry counts', () => {
-    const both = [evidence('reached', 5), evidence('reached', 5, { verdict: 'at-odds', value: 'Nothing answered' })]
+    const both = [
+      evidence('reached', 5),
+      evidence('reached', 5, { verdict: 'at-odds', facts: [textFact('Nothing answered')] }),
+    ]
     expect(rung(facts({ evidence: both }), 'reached').state).toBe('at-odds')
     expect(rung(facts({ evidence: [...both].reverse() }), 'reached').state).toBe('proven')
     // A decision does not stand against evidence of a later moment, but does against that of the same.
@@ -214,5 +224,56 @@ describe('the ladder', () => {
       missing: 'Confirm that they are in force at both ends.',
     })
     expect(rung(facts({ evidence: [evidence('agreed', 1)] }), 'agreed').state).toBe('proven')
+  })
+})
+
+describe('a rung that asks for every point', () => {
+  const named = (...ids: readonly string[]) => ids.map((id) => ({ id, name: id.toUpperCase(), basis }))
+  const seen = (id: string, at: number, more: Partial<Evidence> = {}) =>
+    evidence('reading', at, { id: `${id}${at}`, subject: { kind: 'point', id }, ...more })
+  const reading = (points: LadderFacts['points'], ...all: readonly Evidence[]) =>
+    rung(facts({ points, evidence: all }), 'reading')
+
+  test('is proven when each of them is, and says how many are', () => {
+    const three = named('a', 'b', 'c')
+    expect(reading(three)).toMatchObject({ state: 'not-started' })
+    expect(reading(three, seen('a', 1))).toMatchObject({
+      state: 'in-hand',
+      because: '1 of 3 points proven.',
+      missing: 'Still to be seen: B, C.',
+    })
+    expect(reading(three, seen('a', 1), seen('c', 2), seen('b', 3))).toMatchObject({
+      state: 'proven',
+      because: 'All 3 points proven: A, B, C.',
+      missing: '',
+    })
+  })
+
+  test('one at odds is enough, and a later reading of that point alone puts it right', () => {
+    const two = named('a', 'b')
+    const wrong = seen('a', 2, { verdict: 'at-odds', facts: [textFact('off by ten')] })
+    expect(reading(two, seen('b', 1), wrong)).toMatchObject({
+      state: 'at-odds',
+      because: '1 of 2 points proven; at odds: A. off by ten',
+    })
+    expect(reading(two, wrong, seen('b', 3)).state).toBe('at-odds')
+    expect(reading(two, wrong, seen('b', 3), seen('a', 4)).state).toBe('proven')
+  })
+
+  test('a point that changed since is to be seen again; the others stand', () => {
+    const [a, b] = named('a', 'b')
+    const changed = { id: 'b', name: 'B', basis: { ...basis, point: 'another tag' } }
+    const made = reading(a && b ? [a, changed] : [], seen('a', 1), seen('b', 1))
+    expect(made).toMatchObject({ state: 'in-hand', missing: 'Still to be seen: B.' })
+    expect(made.because).toBe(
+      '1 of 2 points proven. B: Was proven; point changed from EM501_U1 V to another tag since.',
+    )
+    expect(made.points.map((point) => point.state)).toEqual(['proven', 'changed'])
+  })
+
+  test('evidence of a point that is not asked for, or of the handshake as a whole, proves none', () => {
+    const whole = evidence('reading', 1, { subject: { kind: 'handshake', id: 'h' } })
+    expect(reading(named('a'), whole, seen('z', 2)).state).toBe('not-started')
+    expect(reading([], seen('z', 2))).toMatchObject({ state: 'not-started', missing: 'No point is asked for yet.' })
   })
 })

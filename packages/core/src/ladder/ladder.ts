@@ -1,4 +1,5 @@
-import { changesSince, type Basis, type Change, type Decision, type Evidence } from './evidence'
+import { sayEvidence, type Basis, type Evidence } from '../evidence'
+import { changesSince, type Change, type Decision } from './evidence'
 import { rungs, type Rung, type RungFacts } from './rungs'
 
 export type RungState = 'not-started' | 'in-hand' | 'waiting' | 'proven' | 'at-odds' | 'parked' | 'not-apply'
@@ -13,15 +14,40 @@ export const rungStateWords: Readonly<Record<RungState, string>> = {
   'not-apply': 'does not apply',
 }
 
+/** A point that the handshake asks for, with what evidence of it rests on. */
+export interface AskedPoint {
+  readonly id: string
+  readonly name: string
+  readonly basis: Basis
+}
+
 /** What is known of a handshake when its ladder is drawn. */
 export interface LadderFacts {
+  /** Of the handshake, of its device, and of its points. */
   readonly evidence: readonly Evidence[]
   readonly decisions: readonly Decision[]
   /** Rungs that the kind of device does not need. */
   readonly notApplying: readonly Rung[]
   readonly basis: Basis
+  readonly points: readonly AskedPoint[]
   /** How the terms stand, computed from both ends. */
   readonly terms: { readonly agreeing: number; readonly atOdds: number; readonly total: number }
+}
+
+/** How one thing that a rung asks for stands: the handshake as a whole, or one of its points. */
+interface Standing {
+  readonly state: 'proven' | 'at-odds' | 'changed' | 'open'
+  /** The evidence that it rests on, in one sentence. */
+  readonly because: string
+  readonly evidence: Evidence | undefined
+  /** Why the latest evidence no longer applies. */
+  readonly changes: readonly Change[]
+}
+
+/** One point on a rung that asks for every point. */
+export interface PointOnRung extends Standing {
+  readonly id: string
+  readonly name: string
 }
 
 export interface RungOnLadder {
@@ -32,9 +58,11 @@ export interface RungOnLadder {
   readonly because: string
   /** What is still missing; empty when nothing is. */
   readonly missing: string
+  /** The latest evidence; of a rung that asks for every point, that of the point recorded last. */
   readonly evidence: Evidence | undefined
-  /** Why the latest evidence no longer applies. */
   readonly changes: readonly Change[]
+  /** How each point stands, on a rung that asks for every one of them. */
+  readonly points: readonly PointOnRung[]
 }
 
 export interface Ladder {
@@ -55,10 +83,12 @@ export function ladderOf(facts: LadderFacts): Ladder {
 }
 
 function rungOnLadder(rung: RungFacts, facts: LadderFacts): RungOnLadder {
-  const evidence = latest(facts.evidence.filter((each) => each.rung === rung.id))
+  const seen = facts.evidence.filter((each) => each.rung === rung.id)
+  const points = rung.about === 'point' ? pointsOn(rung, seen, facts) : []
+  const evidence = latest(rung.about === 'point' ? points.flatMap((point) => point.evidence ?? []) : seen)
+  const whole = rung.about === 'point' ? ofPoints(rung, points) : ofOne(rung, standingOf(rung, evidence, facts.basis))
   const decision = latest(facts.decisions.filter((each) => each.rung === rung.id))
-  const changes = evidence ? changesSince(evidence, facts.basis, rung.restsOn) : []
-  const base = { rung: rung.id, name: rung.name, evidence, changes }
+  const base = { rung: rung.id, name: rung.name, evidence, changes: whole?.changes ?? [], points }
   const decided = decision && decision.state !== 'none' && !(evidence && evidence.at > decision.at)
 
   if (decided && (decision.state === 'parked' || decision.state === 'not-apply')) {
@@ -73,19 +103,7 @@ function rungOnLadder(rung: RungFacts, facts: LadderFacts): RungOnLadder {
       missing: 'Make both ends agree.',
     }
   }
-  if (evidence && changes.length > 0) {
-    return {
-      ...base,
-      state: 'in-hand',
-      because: `Was ${evidence.verdict === 'proven' ? 'proven' : 'at odds'}; ${changes.map(changeText).join('; ')} since.`,
-      missing: `See it again: ${rung.proof}`,
-    }
-  }
-  if (evidence) {
-    return evidence.verdict === 'proven'
-      ? { ...base, state: 'proven', because: evidence.value, missing: '' }
-      : { ...base, state: 'at-odds', because: evidence.value, missing: `Put it right and see it again: ${rung.proof}` }
-  }
+  if (whole) return { ...base, state: whole.state, because: whole.because, missing: whole.missing }
   if (decided && (decision.state === 'waiting' || decision.state === 'in-hand')) {
     return { ...base, state: decision.state, because: decision.reason, missing: rung.proof }
   }
@@ -104,7 +122,60 @@ function rungOnLadder(rung: RungFacts, facts: LadderFacts): RungOnLadder {
           : 'Confirm that they are in force at both ends.',
     }
   }
-  return { ...base, state: 'not-started', because: '', missing: rung.proof }
+  const missing = rung.about === 'point' && points.length === 0 ? 'No point is asked for yet.' : rung.proof
+  return { ...base, state: 'not-started', because: '', missing }
+}
+
+/** What evidence makes of one thing, before decisions are looked at. */
+function standingOf(rung: RungFacts, evidence: Evidence | undefined, basis: Basis): Standing {
+  if (!evidence) return { state: 'open', because: '', evidence, changes: [] }
+  const changes = changesSince(evidence, basis, rung.restsOn)
+  if (changes.length === 0) return { state: evidence.verdict, because: sayEvidence(evidence.facts), evidence, changes }
+  const was = evidence.verdict === 'proven' ? 'proven' : 'at odds'
+  return { state: 'changed', because: `Was ${was}; ${changes.map(changeText).join('; ')} since.`, evidence, changes }
+}
+
+function pointsOn(rung: RungFacts, seen: readonly Evidence[], { points }: LadderFacts): readonly PointOnRung[] {
+  return points.map(({ id, name, basis }) => {
+    const own = seen.filter((each) => each.subject.kind === 'point' && each.subject.id === id)
+    return { id, name, ...standingOf(rung, latest(own), basis) }
+  })
+}
+
+/** What evidence makes of a rung; `undefined` while there is none. */
+type Whole = Pick<RungOnLadder, 'state' | 'because' | 'missing' | 'changes'> | undefined
+
+function ofOne(rung: RungFacts, { state, because, changes }: Standing): Whole {
+  switch (state) {
+    case 'open':
+      return undefined
+    case 'proven':
+      return { state, because, missing: '', changes }
+    case 'at-odds':
+      return { state, because, missing: `Put it right and see it again: ${rung.proof}`, changes }
+    case 'changed':
+      return { state: 'in-hand', because, missing: `See it again: ${rung.proof}`, changes }
+  }
+}
+
+/** A rung that asks for every point: proven when each is, at odds as soon as one is. */
+function ofPoints(rung: RungFacts, points: readonly PointOnRung[]): Whole {
+  const [first, ...others] = points
+  if (first && others.length === 0) return ofOne(rung, first)
+  const at = (state: Standing['state']) => points.filter((point) => point.state === state)
+  const names = (some: readonly PointOnRung[]) => some.map((point) => point.name).join(', ')
+  const [proven, odds, changed, open] = [at('proven'), at('at-odds'), at('changed'), at('open')]
+  if (points.length === open.length) return undefined
+  const changes = changed.flatMap((point) => point.changes)
+  const count = `${proven.length} of ${points.length} points proven`
+  if (odds.length > 0) {
+    const because = `${count}; at odds: ${names(odds)}. ${odds[0]?.because ?? ''}`
+    return { state: 'at-odds', because, missing: `Put it right and see it again: ${rung.proof}`, changes }
+  }
+  if (proven.length === points.length)
+    return { state: 'proven', because: `All ${points.length} points proven: ${names(points)}.`, missing: '', changes }
+  const because = changed.length > 0 ? `${count}. ${changed[0]?.name}: ${changed[0]?.because}` : `${count}.`
+  return { state: 'in-hand', because, missing: `Still to be seen: ${names([...changed, ...open])}.`, changes }
 }
 
 /** @example changeText({ fact: 'address.device', then: '10.20.40.50', now: '10.20.40.51' }) */

@@ -11,6 +11,8 @@ export interface RungFacts {
   readonly proof: string
   /** Facts that the evidence rests on; when one changes afterwards, the evidence no longer applies. */
   readonly restsOn: readonly string[]
+  /** What is looked at: the device, whoever asks it; the handshake; or every one of its points. */
+  readonly about: 'device' | 'handshake' | 'point'
 }
 
 const CONNECTION = ['address.device', 'port.device', 'unit-id.device']
@@ -21,49 +23,63 @@ const EVERY_TERM = [...termCatalogue.flatMap(({ id }) => [`${id}.controller`, `$
 export const rungs: readonly RungFacts[] = [
   {
     id: 'safe',
+    about: 'device',
     name: 'Safe',
     proof: 'Cautions read, isolation stated, what may move or lose power is named.',
     restsOn: [],
   },
-  { id: 'powered', name: 'Powered', proof: 'The expected lamps or display were seen.', restsOn: [] },
+  {
+    id: 'powered',
+    about: 'device',
+    name: 'Powered',
+    proof: 'The expected lamps or display were seen.',
+    restsOn: [],
+  },
   {
     id: 'reached',
+    about: 'device',
     name: 'Reached',
     proof: 'The device answered from this laptop at its planned address.',
     restsOn: CONNECTION,
   },
   {
     id: 'agreed',
+    about: 'handshake',
     name: 'Agreed',
     proof: 'Every term is equal or fits at both ends, and is in force.',
     restsOn: EVERY_TERM,
   },
   {
     id: 'reading',
+    about: 'point',
     name: 'Reading',
     proof: 'The value arrives in the controller and is right, against a reference and a tolerance.',
-    restsOn: [...EVERY_TERM, 'point', 'served'],
+    restsOn: [...EVERY_TERM, 'point', 'served', 'source'],
   },
   {
     id: 'writing',
+    about: 'handshake',
     name: 'Writing',
     proof: 'Outputs reach the device, were read back, and every forced value was released.',
     restsOn: EVERY_TERM,
   },
   {
     id: 'survives',
+    about: 'device',
     name: 'Survives',
     proof: 'Unplugged, restarted: it faults visibly, fails safe and comes back by itself.',
     restsOn: CONNECTION,
   },
   {
     id: 'secured',
+    about: 'device',
     name: 'Secured',
     proof: 'Default passwords changed, unused services off, clock set, firmware recorded.',
     restsOn: [],
   },
   {
     id: 'handed-over',
+    about: 'handshake',
     name: 'Handed over',
     proof: 'Backups, labels, as-left record, open points, sign-off.',
     restsOn: [],

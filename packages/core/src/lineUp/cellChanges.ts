@@ -1,6 +1,6 @@
 import { blankDevice, blankPort, type Device, type Job } from '../job'
 import { kindFacts } from '../kind'
-import type { Change } from './changes'
+import type { Change } from '../changes'
 import type { CellEdit } from './column'
 
 /** Several cells of one device as one edit. */

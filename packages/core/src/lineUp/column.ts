@@ -1,4 +1,4 @@
-import type { Device, Job, Port } from '../job'
+import { deviceFields, type Device, type Job, type Port } from '../job'
 import { ok, type Result } from '../units'
 import { readText } from './cells'
 
@@ -24,12 +24,14 @@ export interface DeviceColumn {
   readonly choices?: (job: Job) => readonly string[]
 }
 
+/** Texts of a device, each a column of its own where its definition names heads for it. */
+type TextField = {
+  [K in keyof Device]: Device[K] extends string ? (string extends Device[K] ? K : never) : never
+}[keyof Device]
+
 export type DeviceColumnId =
-  | 'tag'
-  | 'what'
+  | Exclude<TextField, 'id' | 'kind'>
   | 'kind'
-  | 'place'
-  | 'isolation'
   | 'behind'
   | 'network'
   | 'address'
@@ -40,40 +42,29 @@ export type DeviceColumnId =
   | 'school'
   | 'unitId'
   | 'nodes'
-  | 'asFound'
-  | 'orderCode'
-  | 'orderCodeFound'
-  | 'serialNumber'
-  | 'firmwareFound'
-  | 'firmwareNeeded'
-  | 'hostName'
   | 'setting'
   | 'effective'
   | 'startUp'
   | 'handsOn'
-  | 'note'
 
-type TextField = {
-  [K in keyof Device]: Device[K] extends string ? (string extends Device[K] ? K : never) : never
-}[keyof Device]
-
-/** A column that is one text of the device. */
-export function textColumn(
-  id: DeviceColumnId & TextField,
-  name: string,
-  heads: readonly string[],
-  typed = false,
-  most = 120,
-): DeviceColumn {
+/** A column that is one text of the device, from the definition of the field. */
+export function textColumn(id: TextField & DeviceColumnId): DeviceColumn {
+  const { name, heads = [], typed = false, type } = deviceFields[id]
   return {
     id,
-    name,
+    name: name.charAt(0).toUpperCase() + name.slice(1),
     heads,
     typed,
     text: (device) => device[id],
-    read: (text) => mapped(readText(text, most), (value) => ({ device: { [id]: value } })),
+    read: (text) =>
+      mapped(readText(text, type.is === 'text' ? type.most : 120), (value) => ({ device: { [id]: value } })),
   }
 }
+
+/** Texts that a table has, by their definitions. */
+export const textsInTable = Object.entries(deviceFields).flatMap(([id, { type, heads }]) =>
+  type.is === 'text' && !type.tag && heads ? [id as TextField & DeviceColumnId] : [],
+)
 
 export const mapped = <T, R>(result: Result<T>, make: (value: T) => R): Result<R> =>
   result.ok ? ok(make(result.value)) : result

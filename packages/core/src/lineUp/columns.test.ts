@@ -1,6 +1,6 @@
 import type { Device, Job } from '../job'
 import { sampleDevice, sampleJob, samplePort } from '../job/fixtures'
-import { applyChanges } from './changes'
+import { applyChanges } from '../changes'
 import { cellChanges } from './cellChanges'
 import type { DeviceColumnId } from './column'
 import { deviceColumn, deviceColumns } from './columns'
@@ -19,8 +19,24 @@ const device: Device = sampleDevice('X-1', '10.20.40.50', {
 })
 const job: Job = sampleJob({
   lines: [
-    { id: 'tb', name: 'Token bus', medium: 'token-bus', family: 'octal-0-77', settings: '', version: 1 },
-    { id: 'mb', name: 'Motion', medium: 'motion-bus', family: 'decimal-1-64', settings: '', version: 1 },
+    {
+      id: 'tb',
+      name: 'Token bus',
+      medium: 'token-bus',
+      family: 'octal-0-77',
+      settings: '',
+      laptopPort: '',
+      version: 1,
+    },
+    {
+      id: 'mb',
+      name: 'Motion',
+      medium: 'motion-bus',
+      family: 'decimal-1-64',
+      settings: '',
+      laptopPort: '',
+      version: 1,
+    },
   ],
   devices: [device, sampleDevice('GW-1', '10.20.40.40', { kind: 'gateway' })],
 })
@@ -117,7 +133,7 @@ describe('what cannot stand there is refused', () => {
     })
   })
   test('a long text offers its beginning', () => {
-    const reading = deviceColumn('note').read('n'.repeat(130), job, device)
+    const reading = deviceColumn('place').read('n'.repeat(130), job, device)
     expect(!reading.ok && reading.refusal.offers[0]?.value).toHaveLength(120)
   })
 })

@@ -1,39 +1,39 @@
 import { formatIpv4, formatMask, parseIpv4, parseMask, prefixLength } from '../address'
 import { parseHardwareAddress, parseHostName } from '../identity'
-import { schools } from '../job'
+import { deviceFields, schools } from '../job'
 import { restartRules, waysOfSetting } from '../kind'
 import { ok } from '../units'
 import { oneOf, orBlank, readCount } from './cells'
-import { mapped, named, portColumn, textColumn, type DeviceColumn, type DeviceColumnId } from './column'
+import { mapped, named, portColumn, textColumn, textsInTable, type DeviceColumn, type DeviceColumnId } from './column'
 import { firmwareNeeded } from './firmwareColumn'
 import { nodes, unitId } from './nodeColumns'
 import { behind, kind, tag } from './placeColumns'
 
-const seconds = (
-  id: 'startUp' | 'handsOn',
-  field: 'startUpSeconds' | 'handsOnSeconds',
-  name: string,
-  heads: readonly string[],
-): DeviceColumn => ({
-  id,
-  name,
-  heads,
-  typed: true,
-  text: (device) => (device[field] === null ? '' : String(device[field])),
-  read: (text) =>
-    mapped(
-      orBlank(text, (typed) => readCount(typed, 'Seconds', 0, 86_400)),
-      (value) => ({ device: { [field]: value } }),
-    ),
-})
+/** A whole number of the device, from the definition of the field. */
+function countColumn(id: DeviceColumnId, field: 'startUpSeconds' | 'handsOnSeconds'): DeviceColumn {
+  const { name, unit, heads = [], type } = deviceFields[field]
+  const most = type.is === 'whole' ? type.most : 0
+  return {
+    id,
+    name: `${name.charAt(0).toUpperCase()}${name.slice(1)}, ${unit}`,
+    heads,
+    typed: true,
+    text: (device) => (device[field] === null ? '' : String(device[field])),
+    read: (text) =>
+      mapped(
+        orBlank(text, (typed) => readCount(typed, 'Seconds', 0, most)),
+        (value) => ({ device: { [field]: value } }),
+      ),
+  }
+}
 
-/** All columns, in the order in which they are written to a file. */
-export const deviceColumns: readonly DeviceColumn[] = [
+/** Columns in the order in which people expect them. */
+const placed: readonly DeviceColumn[] = [
   tag,
-  textColumn('what', 'What it is', ['what', 'whatitis', 'description', 'designation', 'text', 'service']),
+  textColumn('what'),
   kind,
-  textColumn('place', 'Place', ['place', 'location', 'panel', 'room', 'area']),
-  textColumn('isolation', 'Breaker', ['breaker', 'isolation', 'isolationgroup', 'fuse', 'supply']),
+  textColumn('place'),
+  textColumn('isolation'),
   behind,
   portColumn(
     {
@@ -100,14 +100,14 @@ export const deviceColumns: readonly DeviceColumn[] = [
   ),
   unitId,
   nodes,
-  textColumn('asFound', 'As found', ['asfound', 'found', 'default', 'factoryaddress', 'currentip', 'oldip']),
-  textColumn('orderCode', 'Order code', ['ordercode', 'ordernumber', 'partnumber', 'catalognumber', 'article'], true),
-  textColumn('orderCodeFound', 'On the label', ['onthelabel', 'label', 'ordercodefound', 'partfound'], true),
-  textColumn('serialNumber', 'Serial number', ['serial', 'serialnumber', 'sn', 'serialno'], true),
-  textColumn('firmwareFound', 'Firmware found', ['firmware', 'firmwarefound', 'fw', 'version'], true, 40),
+  textColumn('asFound'),
+  textColumn('orderCode'),
+  textColumn('orderCodeFound'),
+  textColumn('serialNumber'),
+  textColumn('firmwareFound'),
   firmwareNeeded,
   {
-    ...textColumn('hostName', 'Host name', ['hostname', 'networkname', 'dnsname'], true),
+    ...textColumn('hostName'),
     read: (text) => mapped(orBlank(text, parseHostName), (value) => ({ device: { hostName: value ?? '' } })),
   },
   {
@@ -136,15 +136,15 @@ export const deviceColumns: readonly DeviceColumn[] = [
       ),
     choices: () => named(restartRules).map(([, name]) => name),
   },
-  seconds('startUp', 'startUpSeconds', 'Starts in, s', [
-    'startsins',
-    'startup',
-    'startuptime',
-    'starttime',
-    'boottime',
-  ]),
-  seconds('handsOn', 'handsOnSeconds', 'Hands-on, s', ['handsons', 'handson', 'handsontime', 'worktime']),
-  textColumn('note', 'Note', ['note', 'notes', 'remark', 'remarks', 'comment']),
+  countColumn('startUp', 'startUpSeconds'),
+  countColumn('handsOn', 'handsOnSeconds'),
+]
+
+/** All columns, in the order in which they are written to a file. A text that has no place of its own comes before the note. */
+export const deviceColumns: readonly DeviceColumn[] = [
+  ...placed,
+  ...textsInTable.filter((id) => id !== 'note' && placed.every((column) => column.id !== id)).map(textColumn),
+  textColumn('note'),
 ]
 
 const byId = new Map(deviceColumns.map((column) => [column.id, column]))

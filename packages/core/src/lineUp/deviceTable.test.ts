@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { sampleDevice, sampleJob } from '../job/fixtures'
-import { applyChanges } from './changes'
+import { applyChanges } from '../changes'
 import { deviceColumns } from './columns'
 import { matchColumns, readDeviceRows, rememberedMatch, tableChanges } from './deviceTable'
 
@@ -108,7 +108,17 @@ describe('rows of a pasted table', () => {
 
   test('a table written from a job and taken back in changes nothing', () => {
     const job = sampleJob({
-      lines: [{ id: 'bus', name: 'Token bus', medium: 'token-bus', family: 'octal-0-77', settings: '', version: 1 }],
+      lines: [
+        {
+          id: 'bus',
+          name: 'Token bus',
+          medium: 'token-bus',
+          family: 'octal-0-77',
+          settings: '',
+          laptopPort: '',
+          version: 1,
+        },
+      ],
       devices: [
         sampleDevice('GW', '10.20.40.40', { kind: 'gateway', firmwareFound: '2.1', hostName: 'gw' }),
         sampleDevice('FM', null, {

@@ -1,7 +1,7 @@
 import type { Device, Job } from '../job'
 import { ok, refusal, type Refusal, type Result } from '../units'
 import { cellChanges, mergedEdits, newDeviceChanges, nextPosition } from './cellChanges'
-import type { Change } from './changes'
+import type { Change } from '../changes'
 import type { CellEdit, DeviceColumnId } from './column'
 import { deviceColumn, deviceColumns } from './columns'
 

@@ -1,16 +1,4 @@
 export { cellChanges, comesAsMaster, mergedEdits, newDeviceChanges, nextPosition } from './cellChanges'
-export {
-  addsFrom,
-  applyChanges,
-  changesBack,
-  rowIn,
-  wayBackOf,
-  type AddChange,
-  type Change,
-  type RowFields,
-  type RowTable,
-  type WayBack,
-} from './changes'
 export { checkLineUp, standingFindings, type AcceptedFinding } from './checkLineUp'
 export type { CellEdit, DeviceColumn, DeviceColumnId } from './column'
 export { deviceColumn, deviceColumns } from './columns'

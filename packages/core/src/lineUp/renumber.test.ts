@@ -2,9 +2,8 @@ import fc from 'fast-check'
 import ipaddr from 'ipaddr.js'
 import { checkPlan, parseIpv4 } from '../address'
 import { addressPlanOf, basisOf, handshakeTermsOf, type Device, type Job } from '../job'
-import { sampleDevice, sampleHandshake, sampleJob, sampleNetwork, samplePort } from '../job/fixtures'
-import { instant } from '../units'
-import { applyChanges, type Change } from './changes'
+import { sampleDevice, sampleEvidence, sampleHandshake, sampleJob, sampleNetwork, samplePort } from '../job/fixtures'
+import { applyChanges, type Change } from '../changes'
 import { proposeAddress } from './propose'
 import { renumber, type RenumberAsk, type Renumbering } from './renumber'
 
@@ -51,18 +50,6 @@ describe('addresses for many', () => {
   })
 
   test('what is proven at its address is left alone, and nobody gets that address', () => {
-    const proof = {
-      id: 'e',
-      rung: 'reached' as const,
-      verdict: 'proven' as const,
-      who: 'R. Osei',
-      at: instant(1),
-      how: 'read-live' as const,
-      value: 'answered',
-      basis: {},
-      mode: 'plant' as const,
-      detail: [],
-    }
     const bare = sampleJob({
       devices: [
         sampleDevice('PLC', '10.20.40.10', { kind: 'controller' }),
@@ -72,7 +59,8 @@ describe('addresses for many', () => {
     })
     const handshake = sampleHandshake('PLC', 'PD-1')
     const basis = basisOf(handshakeTermsOf(bare, handshake), handshake.points[0])
-    const job = { ...bare, handshakes: [{ ...handshake, evidence: [{ ...proof, basis }] }] }
+    const seen = sampleEvidence('device', 'PD-1', 'reached', { basis })
+    const job = { ...bare, handshakes: [handshake], evidence: [seen] }
     expect(said(renumber(job, [], ask()))).toEqual([
       'PLC: It has that address already.',
       'PD-1: Proven at its address.',

@@ -1,7 +1,15 @@
 import { sampleDevice, sampleJob } from '../job/fixtures'
 import { topologyOf } from './topology'
 
-const line = { id: 'L', name: 'rack', medium: 'backplane', family: 'decimal-0-63', settings: '', version: 1 } as const
+const line = {
+  id: 'L',
+  name: 'rack',
+  medium: 'backplane',
+  family: 'decimal-0-63',
+  settings: '',
+  laptopPort: '',
+  version: 1,
+} as const
 const node = (id: string, number: number, isMaster = false) => ({
   id,
   lineId: 'L',

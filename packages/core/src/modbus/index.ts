@@ -44,3 +44,4 @@ export {
   type TcpRequest,
 } from './tcp'
 export { isBroadcast, parseUnitId, serialUnit, tcpUnit, type SerialUnit, type TcpUnit } from './unitId'
+export { RtuFramer, type RtuChunk } from './rtuFramer'

@@ -1,7 +1,7 @@
 import { formatIpv4, parseIpv4 } from '../address'
 import { parseHardwareAddress } from '../identity'
 import type { Device, Job } from '../job'
-import type { Change } from '../lineUp'
+import type { Change } from '../changes'
 import { portOf } from './bringUpJobOf'
 import type { SettingFact, Standing } from './record'
 import { isSettled, type Stop, type WalkStep } from './walk'

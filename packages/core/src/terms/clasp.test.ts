@@ -269,8 +269,7 @@ describe('how an end would read the value', () => {
     expect(plan).toMatchObject({
       ok: true,
       value: {
-        port: 502,
-        unit: 1,
+        way: { protocol: 'modbus-tcp', port: 502, unit: 1 },
         request: { code: 4, address: 0, count: 2 },
         format: { type: 'float32', order: 'ABCD' },
         scale: 1,

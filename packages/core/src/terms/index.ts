@@ -1,6 +1,15 @@
 export { termCatalogue, termDefinition, termGroups } from './catalogue'
 export { claspOf, type Clasp, type ClaspRow, type EndReading } from './clasp'
-export { readPlanOf, type PlanGaps, type ReadPlan } from './readPlan'
+export {
+  readPlanOf,
+  type OwnPlace,
+  type PlanGaps,
+  type ReadPlan,
+  type SerialWay,
+  type TcpWay,
+  type Way,
+} from './readPlan'
+export { termIds } from './term'
 export type {
   Agreement,
   Around,

@@ -16,6 +16,20 @@ export type TermId =
   | 'word-order'
   | 'scale'
 
+/** Every term by its id, in the order in which the clasp shows them. */
+export const termIds: readonly TermId[] = [
+  'address',
+  'mask',
+  'port',
+  'unit-id',
+  'function-code',
+  'first-register',
+  'count',
+  'data-type',
+  'word-order',
+  'scale',
+]
+
 /** What stands at one end, as it was typed or read off. */
 export interface TermEntry {
   readonly text: string

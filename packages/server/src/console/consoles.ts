@@ -9,9 +9,10 @@ import type { Logger } from 'pino'
 import { WebSocketServer, type WebSocket } from 'ws'
 import type { Bench } from '@calm/bench'
 import { targetOf } from '../live'
-import { isDiskFull, keep, readWalk, type Store } from '../store'
+import { isDiskFull, keep, type Store } from '../store'
 import { Transcript } from './transcript'
-import { openSerial, openTcp, serialSettings, type Transport, type TransportEvents } from './transport'
+import { serialSettings } from '../serial'
+import { openSerial, openTcp, type Transport, type TransportEvents } from './transport'
 
 export interface ConsoleContext {
   readonly store: Store
@@ -211,7 +212,7 @@ async function openVia(context: ConsoleContext, job: Job, via: string, events: T
   const tcp = /^tcp:([\d.]+):(\d{1,5})$/.exec(via)
   if (!tcp) return refuse('That is not a way to a console.', 'a serial port, or an address and port')
   const [address, port] = [tcp[1] ?? '', Number(tcp[2])]
-  const record = await readWalk(context.store.source.manager, job.id)
+  const record = await context.store.walks.get(job.id)
   const known = job.devices.flatMap((device) => {
     const present = presentOf(job, record, device)
     return [portOf(device)?.address ?? '', present ? formatIpv4(present.address) : '']

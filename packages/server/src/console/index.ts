@@ -1,3 +1,3 @@
 export { serveConsoles, type ConsoleContext } from './consoles'
-export { openSerial, serialPorts, serialProblem, serialSettings, type Transport } from './transport'
+export { openSerial, type Transport } from './transport'
 export { Transcript } from './transcript'

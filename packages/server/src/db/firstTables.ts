@@ -1,4 +1,5 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { onlyAdded } from './onlyAdded'
 
 /** The first tables. What is recorded (evidence, decisions, log) can only be added, never changed or taken away. */
 export class FirstTables1764028800000 implements MigrationInterface {
@@ -26,13 +27,6 @@ export class FirstTables1764028800000 implements MigrationInterface {
     for (const table of tables) await runner.query(`DROP TABLE "${table}"`)
   }
 }
-
-const onlyAdded = (table: string) =>
-  ['UPDATE', 'DELETE'].map(
-    (change) =>
-      `CREATE TRIGGER "${table}_no_${change.toLowerCase()}" BEFORE ${change} ON "${table}"
-       BEGIN SELECT RAISE(ABORT, '${table} is append-only'); END`,
-  )
 
 const statements = [
   `CREATE TABLE "job" ("id" text PRIMARY KEY, "name" text NOT NULL, "place" text NOT NULL,

@@ -1,4 +1,5 @@
 export * from './entities'
+export { fromStored, insertRows, rowEntities, toStored, updateRow, type StoredRow } from './rowTables'
 export type * from './rows'
 export { FolderInUse, FolderLock } from './lock'
 export { closeDatabase, NotOurDatabase, openDatabase, putIntoFile } from './open'

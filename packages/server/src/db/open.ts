@@ -3,15 +3,23 @@ import { existsSync, statSync } from 'node:fs'
 import Database from 'libsql'
 import { DataSource } from 'typeorm'
 import { entities } from './entities'
+import { addMissingColumns, unknownColumn } from './fields'
 import { FirstContact1764237600000 } from './firstContact'
 import { FirstTables1764028800000 } from './firstTables'
+import { Ground1764324000000 } from './ground'
 import { LineUp1764151200000 } from './lineUp'
 import { PortMac1764064800000 } from './portMac'
 
 /** Pragmas that keep what was recorded through a power cut: WAL with a full sync, and links that hold. */
 const PRAGMAS = ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON', 'busy_timeout = 5000']
 
-const MIGRATIONS = [FirstTables1764028800000, PortMac1764064800000, LineUp1764151200000, FirstContact1764237600000]
+export const migrations = [
+  FirstTables1764028800000,
+  PortMac1764064800000,
+  LineUp1764151200000,
+  FirstContact1764237600000,
+  Ground1764324000000,
+]
 
 /** Why a file cannot be opened as our database, in a sentence. */
 export class NotOurDatabase extends Error {}
@@ -28,12 +36,13 @@ export async function openDatabase(file: string): Promise<DataSource> {
     driver: Database,
     database: file,
     entities,
-    migrations: MIGRATIONS,
+    migrations,
     migrationsRun: true,
     synchronize: false,
   })
   await source.initialize()
   for (const pragma of PRAGMAS) await source.query(`PRAGMA ${pragma}`)
+  await addMissingColumns(source)
   await putIntoFile(source)
   return source
 }
@@ -66,12 +75,17 @@ function examine(file: string): void {
       throw new NotOurDatabase(
         `${file} is the database of another program (it holds ${names.slice(0, 3).join(', ')}). Choose another --data DIR.`,
       )
-    const known = new Set<string>(MIGRATIONS.map((migration) => new migration().name))
+    const known = new Set<string>(migrations.map((migration) => new migration().name))
     const made = database.prepare('SELECT name FROM migrations').all() as { name: string }[]
     const newer = made.find((migration) => !known.has(migration.name))
     if (newer)
       throw new NotOurDatabase(
         `${file} was written by a newer program (it has ${newer.name}). Use that one, or choose another --data DIR.`,
+      )
+    const unknown = unknownColumn(database)
+    if (unknown)
+      throw new NotOurDatabase(
+        `${file} was written by a newer program (it has "${unknown.name}" of a ${unknown.table}). Use that one, or choose another --data DIR.`,
       )
   } catch (reason) {
     throw reason instanceof NotOurDatabase ? reason : damaged(file, reason)

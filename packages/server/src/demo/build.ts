@@ -13,10 +13,10 @@ import {
   type Point,
   type School,
   type StoredDecision,
-  type StoredEvidence,
   type Term,
 } from '@calm/core/job'
-import type { Rung } from '@calm/core/ladder'
+import { textFact, type Evidence } from '@calm/core/evidence'
+import { rungFacts, type Rung } from '@calm/core/ladder'
 import type { Notation } from '@calm/core/modbus'
 import type { TermId } from '@calm/core/terms'
 import { instant } from '@calm/core/units'
@@ -108,8 +108,14 @@ export interface HandshakeLine {
   readonly device: Device
   readonly terms: readonly TermLine[]
   readonly manual: string
-  readonly point: Omit<Point, 'id' | 'version'>
+  readonly point: PointLine
+  /** What else is read of the device, in places of its own. */
+  readonly morePoints?: readonly PointLine[]
 }
+
+/** A point; where nothing else is said the terms say where it lies, and it has to be proven. */
+export type PointLine = Omit<Point, 'id' | 'version' | 'position' | 'source' | 'asked'> &
+  Partial<Pick<Point, 'source' | 'asked'>>
 
 export function handshake(line: HandshakeLine, position: number): Handshake {
   return {
@@ -119,37 +125,48 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
     controllerId: line.controller.id,
     deviceId: line.device.id,
     terms: terms(line.terms, { controller: `program of ${line.controller.tag}`, device: line.manual }),
-    points: [{ ...row(), ...line.point }],
-    evidence: [],
+    points: [line.point, ...(line.morePoints ?? [])].map((point, k) => ({
+      ...row(),
+      source: null,
+      asked: true,
+      ...point,
+      position: k,
+    })),
     decisions: [],
   }
 }
 
 export interface Seen {
   readonly rung: Rung
-  readonly verdict: StoredEvidence['verdict']
+  readonly verdict: Evidence['verdict']
   readonly minutesAgo: number
-  readonly how: StoredEvidence['how']
+  readonly how: Evidence['how']
   readonly value: string
 }
 
-/** Adds evidence that rests on the job as it stands, so that none of it is stale. */
+/** Adds evidence that rests on the job as it stands, so that none of it is stale; each piece about what its rung is about. */
 export function withEvidence(job: Job, tag: string, who: string, now: number, seen: readonly Seen[]): Job {
-  return changeHandshake(job, tag, (each) => ({
-    ...each,
-    evidence: [
-      ...each.evidence,
-      ...seen.map(({ minutesAgo, ...content }): StoredEvidence => ({
-        ...content,
-        id: randomUUID(),
-        who,
-        at: instant(now - minutesAgo * 60_000),
-        mode: job.mode,
-        detail: [],
-        basis: basisOf(handshakeTermsOf(job, each), each.points[0]),
-      })),
-    ],
-  }))
+  const deviceId = job.devices.find((each) => each.tag === tag)?.id
+  const handshake = job.handshakes.find((each) => each.deviceId === deviceId)
+  if (!handshake) return job
+  const [point] = handshake.points
+  const evidence = seen.map(({ minutesAgo, value, ...content }): Evidence => {
+    const { about } = rungFacts(content.rung)
+    const of = about === 'point' ? point : undefined
+    const kind = about === 'point' && !of ? 'handshake' : about
+    const id = kind === 'device' ? handshake.deviceId : (of?.id ?? handshake.id)
+    return {
+      ...content,
+      id: randomUUID(),
+      subject: { kind, id },
+      who,
+      at: instant(now - minutesAgo * 60_000),
+      mode: job.mode,
+      facts: [textFact(value)],
+      basis: basisOf(handshakeTermsOf(job, handshake), of),
+    }
+  })
+  return { ...job, evidence: [...job.evidence, ...evidence].sort((a, b) => a.at - b.at) }
 }
 
 export function withDecision(job: Job, tag: string, decision: Omit<StoredDecision, 'id'>): Job {
@@ -165,7 +182,8 @@ function changeHandshake(job: Job, tag: string, change: (handshake: Handshake) =
 }
 
 /** What a job has none of yet. */
-export const nothingYet: Pick<Job, 'addressRules' | 'lines' | 'kinds' | 'requests' | 'acceptances'> = {
+export const nothingYet: Pick<Job, 'addressRules' | 'lines' | 'kinds' | 'requests' | 'acceptances' | 'evidence'> = {
+  evidence: [],
   addressRules: [],
   lines: [],
   kinds: [],
@@ -174,7 +192,11 @@ export const nothingYet: Pick<Job, 'addressRules' | 'lines' | 'kinds' | 'request
 }
 
 /** A line, or one place of a device on it. */
-export const line = (fields: Omit<Line, 'id' | 'version'>): Line => ({ ...row(), ...fields })
+export const line = (fields: Omit<Line, 'id' | 'version' | 'laptopPort'>): Line => ({
+  ...row(),
+  laptopPort: '',
+  ...fields,
+})
 export const node = (on: Line, number: number | null, more: Partial<DeviceNode> = {}): DeviceNode => ({
   ...row(),
   lineId: on.id,

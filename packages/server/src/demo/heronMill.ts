@@ -1,6 +1,17 @@
 import { randomUUID } from 'node:crypto'
 import type { Device, Job } from '@calm/core/job'
-import { device, handshake, line, network, node, nothingYet, row, type DeviceLine, type TermLine } from './build'
+import {
+  device,
+  handshake,
+  line,
+  network,
+  node,
+  nothingYet,
+  row,
+  type DeviceLine,
+  type PointLine,
+  type TermLine,
+} from './build'
 import { WHO, withHistory } from './heronMillHistory'
 
 const DAY = 86_400_000
@@ -237,6 +248,27 @@ export function heronMill(now: number): Job {
     tolerance: { kind: 'absolute', amount: 0.5 } as const,
   })
 
+  /** What else the meter measures: read beside the voltage, in a place of its own, and not asked for at hand-over. */
+  const meterPoint = (
+    name: string,
+    quantity: string,
+    unit: string,
+    decimals: number,
+    register: string,
+    servedAt: string,
+  ): PointLine => ({
+    tag: `EM501_${name}`,
+    quantity,
+    unit,
+    decimals,
+    source: { register, type: 'float32', order: 'ABCD', scale: 1 },
+    served: { register: servedAt, type: 'float32', order: 'ABCD' },
+    shownAt: '',
+    reference: null,
+    tolerance: percent(1),
+    asked: false,
+  })
+
   const handshakes = [
     handshake(
       {
@@ -254,6 +286,10 @@ export function heronMill(now: number): Job {
           reference: { value: 230.4, origin: 'multimeter at the terminals, R. Osei' },
           tolerance: percent(1),
         },
+        morePoints: [
+          meterPoint('Frequency', 'Frequency', 'Hz', 2, '30023', '40103'),
+          meterPoint('Energy', 'Energy, total', 'kWh', 1, '30025', '40105'),
+        ],
       },
       1,
     ),

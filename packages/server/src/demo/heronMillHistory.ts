@@ -32,7 +32,7 @@ export function withHistory(job: Job, now: number): Job {
   const history: Readonly<Record<string, readonly Seen[]>> = {
     'EM-501': start('PWR lamp steady, COMM lamp flashing in turn.'),
     'PD-101': [
-      ...start('Display shows rdY.'),
+      ...start('Display shows ready.'),
       reached('10.20.40.21:502, unit 1'),
       agreed(120),
       proven(
@@ -43,7 +43,7 @@ export function withHistory(job: Job, now: number): Job {
       ),
       proven('writing', 80, 'seen', 'Setpoint 20.0 % reached the drive and was read back.'),
     ],
-    'PD-102': start('Display shows rdY.'),
+    'PD-102': start('Display shows ready.'),
     'RIO-111': [proven('safe', 60, 'seen', 'Cautions read; field supply off.')],
     'FM-201': [
       ...start('Display lit, flow shown.'),

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { blankWalk, portOf, type OrderSettings } from '@calm/core/procedure'
-import { facts, jobs, walks } from '../db'
-import { readJob, writeNewJob, type Store, type Tx } from '../store'
+import { facts, rowEntities, walks } from '../db'
+import { writeNewJob, type Store, type Tx } from '../store'
 import { heronMill } from './heronMill'
 import { largeJob } from './largeJob'
 import { rehearsal } from './rehearsal'
@@ -9,7 +9,7 @@ import { weirLane } from './weirLane'
 
 /** Puts the sample jobs into an empty database; leaves one that has jobs alone. */
 export async function seedDemo(store: Store): Promise<void> {
-  if (await store.source.manager.exists(jobs)) return
+  if (await store.source.manager.exists(rowEntities.job)) return
   await store.write('demo', async (tx) => {
     const mill = await writeNewJob(tx, heronMill(tx.now), 'Sample job begun')
     // What has its place from before need not be found again.
@@ -28,7 +28,7 @@ async function seedWalk(
   verified: readonly string[],
   settings: Partial<OrderSettings>,
 ): Promise<void> {
-  const job = await readJob(tx.manager, jobId)
+  const job = await tx.job(jobId)
   for (const device of job.devices) {
     const address = portOf(device)?.address
     if (!verified.includes(device.tag) || !address) continue

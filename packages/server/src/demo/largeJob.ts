@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import type { Device, DeviceNode, Handshake, Job, Line, Network, Point } from '@calm/core/job'
-import { device, handshake, line, network, node, nothingYet, type TermLine } from './build'
+import type { Device, DeviceNode, Handshake, Job, Line, Network } from '@calm/core/job'
+import { device, handshake, line, network, node, nothingYet, type PointLine, type TermLine } from './build'
 
 /** How many of each kind stand in one hall, and the block of last octets that they are planned in. */
 const hall: readonly {
@@ -102,18 +102,14 @@ function handshakesOf(devices: readonly Device[]): readonly Handshake[] {
       ['word-order', 'ABCD', k % 45 === 12 ? 'CDAB' : 'ABCD'],
       ['scale', '1', '1'],
     ]
-    const entry = { controller, device: each, terms, manual: 'its register list', point: pointOf(each, 1) }
-    const made = handshake(entry, k + 1)
-    const more = Array.from({ length: POINTS - 1 }, (_, p): Point => ({
-      id: randomUUID(),
-      version: 1,
-      ...pointOf(each, p + 2),
-    }))
-    return [{ ...made, points: [...made.points, ...more] }]
+    const [first, ...more] = Array.from({ length: POINTS }, (_, p) => pointOf(each, p + 1))
+    if (!first) return []
+    const manual = 'its register list'
+    return [handshake({ controller, device: each, terms, manual, point: first, morePoints: more }, k + 1)]
   })
 }
 
-const pointOf = (device: Device, number: number): Omit<Point, 'id' | 'version'> => ({
+const pointOf = (device: Device, number: number): PointLine => ({
   tag: `${device.tag.replace('-', '')}_V${String(number).padStart(2, '0')}`,
   quantity: `Value ${number}`,
   unit: '',

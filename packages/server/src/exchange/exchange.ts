@@ -1,36 +1,24 @@
-import { Socket } from 'node:net'
-import {
-  decodeTcpResponse,
-  encodeTcpRequest,
-  hexText,
-  TcpFramer,
-  type ModbusRequest,
-  type Rejection,
-  type TcpRequest,
-  type TcpUnit,
-} from '@calm/core/modbus'
+import { hexText, type Rejection } from '@calm/core/modbus'
 import { AwakeTimer } from './awakeTimer'
 import type { Outcome } from './outcome'
-import { TransactionNumbers } from './transactionNumbers'
+import type { Framer, Protocol, Question } from './protocol'
+import type { OpenTransport, Transport } from './transport'
 
-export interface ExchangeOptions {
-  readonly host: string
-  readonly port: number
+export interface ExchangeTiming {
   readonly connectTimeoutMs: number
   readonly responseTimeoutMs: number
   /** Closed when nobody asked for this long, so that a device's last connection is not held for nothing. */
   readonly idleMs: number
 }
 
-interface Waiting {
-  readonly unit: TcpUnit
-  readonly request: ModbusRequest
+interface Waiting<A> {
+  readonly ask: A
   readonly signal: AbortSignal | undefined
   readonly settle: (outcome: Outcome) => void
 }
 
 interface InFlight {
-  readonly sent: TcpRequest
+  readonly question: Question
   readonly bytes: string
   readonly start: number
   readonly timer: AwakeTimer
@@ -40,45 +28,49 @@ interface InFlight {
   foreign: Rejection | undefined
 }
 
-/** How many requests may wait on one connection; more are refused, so that a slow device cannot fill the memory. */
+/** How many requests may wait on one channel; more are refused, so that a slow device cannot fill the memory. */
 const QUEUE_LIMIT = 64
+const NOTHING = { sent: '', received: '', milliseconds: 0 }
 
 /**
- * One Modbus TCP connection with a queue: one request after the other. An answer that comes after its time is known
- * by its transaction number and dropped; an answer from another unit, or with another form, is a rejection. What
- * arrived before a request was sent cannot be its answer: it is read, dropped and counted first. Nothing of the kind
- * ever becomes a value.
+ * One channel with a queue: one request after the other, whatever it goes over and whatever is said on it. What arrived
+ * before a request was sent cannot be its answer: it is read, dropped and counted first. A late, foreign or malformed
+ * answer never becomes a value.
  */
-export class Exchange {
-  readonly #queue: Waiting[] = []
-  #socket: Socket | undefined
-  #framer = new TcpFramer()
+export class Exchange<A> {
+  readonly #queue: Waiting<A>[] = []
+  #transport: Transport | undefined
+  #framer: Framer
   #inFlight: InFlight | undefined
-  readonly #transactions: TransactionNumbers
-  #connecting = false
+  #opening: Transport | undefined
   #sending: NodeJS.Immediate | undefined
+  #quiet: NodeJS.Timeout | undefined
+  #gap: NodeJS.Timeout | undefined
   /** A frame that had begun to arrive before the request was sent. */
   #staleFrame = false
+  /** Not before this moment is anything sent. */
+  #quietUntil = 0
   #idle: NodeJS.Timeout | undefined
   #closed = false
   /** Answers that came too late, too early, or belonged to nobody. */
   droppedCount = 0
 
   constructor(
-    readonly options: ExchangeOptions,
-    random?: (end: number) => number,
+    readonly open: OpenTransport,
+    readonly protocol: Protocol<A>,
+    readonly timing: ExchangeTiming,
   ) {
-    this.#transactions = new TransactionNumbers(random)
+    this.#framer = protocol.framer()
   }
 
-  ask(unit: TcpUnit, request: ModbusRequest, signal?: AbortSignal): Promise<Outcome> {
+  ask(ask: A, signal?: AbortSignal): Promise<Outcome> {
     return new Promise((settle) => {
-      const trace = { sent: '', received: '', milliseconds: 0 }
-      if (this.#closed || signal?.aborted) return settle({ kind: 'cancelled', trace })
+      if (this.#closed || signal?.aborted) return settle({ kind: 'cancelled', trace: NOTHING })
       if (this.#queue.length >= QUEUE_LIMIT) {
-        return settle({ kind: 'no-answer', reason: `${QUEUE_LIMIT} requests wait for this device already.`, trace })
+        const reason = `${QUEUE_LIMIT} requests wait for this device already.`
+        return settle({ kind: 'no-answer', reason, trace: NOTHING })
       }
-      this.#queue.push({ unit, request, signal, settle })
+      this.#queue.push({ ask, signal, settle })
       this.#next()
     })
   }
@@ -87,70 +79,96 @@ export class Exchange {
   close(): void {
     this.#closed = true
     clearTimeout(this.#idle)
+    clearTimeout(this.#quiet)
+    clearTimeout(this.#gap)
     clearImmediate(this.#sending)
-    const trace = { sent: '', received: '', milliseconds: 0 }
-    for (const waiting of this.#queue.splice(0)) waiting.settle({ kind: 'cancelled', trace })
-    this.#finish({ kind: 'cancelled', trace })
-    this.#socket?.destroy()
-    this.#socket = undefined
+    for (const waiting of this.#queue.splice(0)) waiting.settle({ kind: 'cancelled', trace: NOTHING })
+    this.#finish({ kind: 'cancelled', trace: NOTHING })
+    this.#opening?.close()
+    this.#transport?.close()
+    this.#transport = undefined
   }
 
   #next(): void {
-    if (this.#inFlight || this.#connecting || this.#closed) return
+    if (this.#inFlight || this.#opening || this.#closed) return
     const waiting = this.#queue[0]
     if (!waiting) return this.#restLater()
     clearTimeout(this.#idle)
     if (waiting.signal?.aborted) {
       this.#queue.shift()
-      waiting.settle({ kind: 'cancelled', trace: { sent: '', received: '', milliseconds: 0 } })
+      waiting.settle({ kind: 'cancelled', trace: NOTHING })
       return this.#next()
     }
-    if (!this.#socket) return this.#connect()
+    if (!this.#transport) return this.#connect()
     this.#sendSoon()
   }
 
   /**
-   * Sends after the chunk at hand is finished and the socket was read once more: what is there by then came before
-   * the question and belongs to nobody.
+   * Sends after the chunk at hand is finished and the channel was read once more: what is there by then came before
+   * the question and belongs to nobody. On a line that one speaks on at a time, after it has been silent.
    */
   #sendSoon(): void {
-    if (this.#sending) return
+    if (this.#sending || this.#quiet) return
+    const quiet = this.#quietUntil - performance.now()
+    if (quiet > 0) {
+      this.#quiet = setTimeout(() => {
+        this.#quiet = undefined
+        this.#next()
+      }, quiet)
+      return
+    }
     this.#sending = setImmediate(() => {
       this.#sending = setImmediate(() => {
         this.#sending = undefined
-        const waiting = this.#socket && !this.#inFlight ? this.#queue[0] : undefined
-        if (!this.#socket || !waiting || waiting.signal?.aborted) return this.#next()
+        const waiting = this.#transport && !this.#inFlight ? this.#queue[0] : undefined
+        if (!this.#transport || !waiting || waiting.signal?.aborted) return this.#next()
         this.#queue.shift()
-        this.#send(this.#socket, waiting)
+        this.#send(this.#transport, waiting)
       })
     })
   }
 
-  #send(socket: Socket, { unit, request, signal, settle }: Waiting): void {
-    const sent: TcpRequest = { transaction: this.#transactions.next(), unit, request }
-    const bytes = encodeTcpRequest(sent)
-    const timer = new AwakeTimer(this.options.responseTimeoutMs, () => this.#runOut())
+  #send(transport: Transport, { ask, signal, settle }: Waiting<A>): void {
+    const question = this.protocol.question(ask)
+    const timer = new AwakeTimer(this.timing.responseTimeoutMs, () => this.#runOut())
     const cancel = () => this.#finish({ kind: 'cancelled', trace: this.#trace('') })
     signal?.addEventListener('abort', cancel, { once: true })
     const forget = () => signal?.removeEventListener('abort', cancel)
     this.#staleFrame = this.#framer.pendingCount > 0
     const start = performance.now()
-    this.#inFlight = { sent, bytes: hexText(bytes), start, timer, settle, forget, foreign: undefined }
-    socket.write(bytes)
+    this.#inFlight = { question, bytes: hexText(question.bytes), start, timer, settle, forget, foreign: undefined }
+    transport.send(question.bytes)
   }
 
   #runOut(): void {
     const foreign = this.#inFlight?.foreign
     const trace = this.#trace('')
     if (foreign) return this.#finish({ kind: 'rejected', rejection: foreign, trace })
-    this.#finish({ kind: 'no-answer', reason: `Nothing answered within ${this.options.responseTimeoutMs} ms.`, trace })
+    const reason = `Nothing answered within ${this.timing.responseTimeoutMs} ms.`
+    if (this.protocol.lateLooksRight) this.#keepQuiet(this.timing.responseTimeoutMs)
+    this.#finish({ kind: 'no-answer', reason, trace })
+  }
+
+  #keepQuiet(milliseconds: number): void {
+    this.#quietUntil = Math.max(this.#quietUntil, performance.now() + milliseconds)
   }
 
   #receive(bytes: Uint8Array): void {
-    for (const chunk of this.#framer.push(bytes)) {
+    this.#keepQuiet(this.protocol.quietMs)
+    clearTimeout(this.#gap)
+    if (this.protocol.gapMs !== undefined)
+      this.#gap = setTimeout(() => this.#take(this.#framer.silence?.() ?? []), this.protocol.gapMs)
+    this.#take(this.#framer.push(bytes))
+  }
+
+  #take(chunks: ReturnType<Framer['push']>): void {
+    for (const chunk of chunks) {
       if ('broken' in chunk) {
         const trace = this.#trace(chunk.bytes)
-        this.#drop()
+        // Who greets with something else is no device of ours: it is not opened again and again for one question.
+        const waiting = this.#inFlight ? undefined : this.#queue.shift()
+        waiting?.settle({ kind: 'rejected', rejection: chunk.broken, trace })
+        if (this.protocol.afterBroken === 'reopen') this.#drop()
         this.#finish({ kind: 'rejected', rejection: chunk.broken, trace })
         return
       }
@@ -169,15 +187,18 @@ export class Exchange {
       this.droppedCount += 1
       return
     }
-    const answer = decodeTcpResponse(inFlight.sent, frame)
-    if (answer.ok) return this.#finish({ kind: 'answered', response: answer.value, trace: this.#trace(hexText(frame)) })
-    if (answer.refusal.reason === 'wrong-transaction') {
-      // Late, or meant for somebody else: the right answer may still come.
-      this.droppedCount += 1
-      inFlight.foreign = answer.refusal
-      return
+    const verdict = inFlight.question.judge(frame)
+    const trace = this.#trace(hexText(frame))
+    switch (verdict.kind) {
+      case 'answer':
+        return this.#finish({ kind: 'answered', response: verdict.response, trace })
+      case 'foreign':
+        this.droppedCount += 1
+        inFlight.foreign = verdict.rejection
+        return
+      case 'rejected':
+        return this.#finish({ kind: 'rejected', rejection: verdict.rejection, trace })
     }
-    this.#finish({ kind: 'rejected', rejection: answer.refusal, trace: this.#trace(hexText(frame)) })
   }
 
   #trace(received: string) {
@@ -200,41 +221,37 @@ export class Exchange {
   }
 
   #connect(): void {
-    const { host, port, connectTimeoutMs } = this.options
-    const socket = new Socket()
-    this.#connecting = true
-    this.#framer = new TcpFramer()
-    this.#staleFrame = false
-    socket.setNoDelay(true)
     const start = performance.now()
+    this.#framer = this.protocol.framer()
+    this.#staleFrame = false
+    const { connectTimeoutMs } = this.timing
     const fail = (reason: string) => {
-      this.#connecting = false
-      socket.destroy()
+      if (this.#opening !== transport) return
+      timer.stop()
+      this.#opening = undefined
+      transport.close()
       const trace = { sent: '', received: '', milliseconds: performance.now() - start }
       this.#queue.shift()?.settle({ kind: 'no-connection', reason, trace })
       this.#next()
     }
     const timer = new AwakeTimer(connectTimeoutMs, () => fail(`nothing answered within ${connectTimeoutMs} ms.`))
-    socket.once('error', (error: NodeJS.ErrnoException) => {
-      if (!this.#connecting || this.#socket === socket) return
-      timer.stop()
-      fail(connectionReason(error))
+    const transport = this.open({
+      opened: () => {
+        timer.stop()
+        if (this.#closed || this.#opening !== transport) return transport.close()
+        this.#opening = undefined
+        this.#transport = transport
+        this.#next()
+      },
+      bytes: (bytes) => this.#transport === transport && this.#receive(bytes),
+      failed: fail,
+      closed: () => this.#transport === transport && this.#lost(),
     })
-    socket.once('connect', () => {
-      timer.stop()
-      if (this.#closed) return void socket.destroy()
-      this.#connecting = false
-      this.#socket = socket
-      socket.on('data', (bytes) => this.#socket === socket && this.#receive(bytes))
-      socket.on('error', () => socket.destroy())
-      socket.on('close', () => this.#socket === socket && this.#lost())
-      this.#next()
-    })
-    socket.connect(port, host)
+    this.#opening = transport
   }
 
   #lost(): void {
-    this.#socket = undefined
+    this.#transport = undefined
     this.#staleFrame = false
     this.#finish({
       kind: 'closed',
@@ -244,8 +261,8 @@ export class Exchange {
   }
 
   #drop(): void {
-    this.#socket?.destroy()
-    this.#socket = undefined
+    this.#transport?.close()
+    this.#transport = undefined
     this.#staleFrame = false
     this.#next()
   }
@@ -254,21 +271,7 @@ export class Exchange {
     clearTimeout(this.#idle)
     this.#idle = setTimeout(() => {
       if (!this.#inFlight && this.#queue.length === 0) this.#drop()
-    }, this.options.idleMs)
+    }, this.timing.idleMs)
     this.#idle.unref()
-  }
-}
-
-function connectionReason(error: NodeJS.ErrnoException): string {
-  switch (error.code) {
-    case 'ECONNREFUSED':
-      return 'something is at this address, but nothing listens on this port.'
-    case 'EHOSTUNREACH':
-    case 'ENETUNREACH':
-      return 'this laptop has no way to this address.'
-    case 'ETIMEDOUT':
-      return 'nothing answered.'
-    default:
-      return `${error.message}.`
   }
 }

@@ -1,51 +1,34 @@
-import type { ModbusRequest, TcpUnit } from '@calm/core/modbus'
-import { Exchange, type ExchangeOptions } from './exchange'
+import type { Channel } from './channel'
+import { Exchange, type ExchangeTiming } from './exchange'
 import type { Outcome } from './outcome'
 
-/** A time that is usual for Modbus TCP on a local network. Common practice, no source. */
+/** A time that is usual on a local network and on a serial line. Common practice, no source. */
 export const RESPONSE_TIMEOUT_MS = 1000
-const CONNECT_TIMEOUT_MS = 1500
-const IDLE_MS = 10_000
+const usual: ExchangeTiming = { connectTimeoutMs: 1500, responseTimeoutMs: RESPONSE_TIMEOUT_MS, idleMs: 10_000 }
+/** For looking who is there. */
+const short: ExchangeTiming = { connectTimeoutMs: 600, responseTimeoutMs: 600, idleMs: 1_000 }
 
-/** One connection for each device that is asked, shared by everything that asks it. */
+/** One exchange for each channel that is asked, shared by everything that asks it. */
 export class ExchangePool {
-  readonly #exchanges = new Map<string, Exchange>()
+  readonly #exchanges = new Map<string, { close: () => void }>()
 
-  constructor(
-    readonly timing: Partial<Pick<ExchangeOptions, 'connectTimeoutMs' | 'responseTimeoutMs' | 'idleMs'>> = {},
-  ) {}
+  constructor(readonly timing: Partial<ExchangeTiming> = {}) {}
 
-  ask(
-    target: { readonly host: string; readonly port: number },
-    unit: TcpUnit,
-    request: ModbusRequest,
-    signal?: AbortSignal,
-  ): Promise<Outcome> {
-    const key = `${target.host}:${target.port}`
-    let exchange = this.#exchanges.get(key)
+  ask<A>(channel: Channel<A>, ask: A, signal?: AbortSignal): Promise<Outcome> {
+    // By its key a channel is always of one kind: what is asked on it has always one type.
+    let exchange = this.#exchanges.get(channel.key) as Exchange<A> | undefined
     if (!exchange) {
-      exchange = new Exchange({
-        ...target,
-        connectTimeoutMs: CONNECT_TIMEOUT_MS,
-        responseTimeoutMs: RESPONSE_TIMEOUT_MS,
-        idleMs: IDLE_MS,
-        ...this.timing,
-      })
-      this.#exchanges.set(key, exchange)
+      exchange = new Exchange(channel.open, channel.protocol(), { ...usual, ...this.timing })
+      this.#exchanges.set(channel.key, exchange)
     }
-    return exchange.ask(unit, request, signal)
+    return exchange.ask(ask, signal)
   }
 
   /** Asks once over a connection of its own, with short times: for looking who is there. */
-  async askOnce(
-    target: { readonly host: string; readonly port: number },
-    unit: TcpUnit,
-    request: ModbusRequest,
-    signal?: AbortSignal,
-  ): Promise<Outcome> {
-    const exchange = new Exchange({ ...target, connectTimeoutMs: 600, responseTimeoutMs: 600, idleMs: 1_000 })
+  async askOnce<A>(channel: Channel<A>, ask: A, signal?: AbortSignal): Promise<Outcome> {
+    const exchange = new Exchange(channel.open, channel.protocol(), short)
     try {
-      return await exchange.ask(unit, request, signal)
+      return await exchange.ask(ask, signal)
     } finally {
       exchange.close()
     }

@@ -11,13 +11,20 @@ import {
   encodeTcpRequest,
   hexText,
   protocolAddress,
+  serialUnit,
   tcpUnit,
   type ModbusRequest,
 } from '@calm/core/modbus'
 import { ModbusTCPRequest, server as jsServer } from 'jsmodbus'
-import ModbusRTU, { ServerTCP } from 'modbus-serial'
-import { rawServer } from '../fixtures'
+import ModbusRTU, { ServerSerial, ServerTCP } from 'modbus-serial'
+import { portPair, rawServer, type PortPair } from '../fixtures'
 import { Exchange } from './exchange'
+import { LINE } from './fixtures'
+import { modbusRtu, type RtuAsk } from './modbusRtu'
+import { modbusTcp, type TcpAsk } from './modbusTcp'
+import type { Outcome } from './outcome'
+import { serialTransport } from './serialTransport'
+import { tcpTransport } from './tcpTransport'
 
 const at = protocolAddress
 const unit = tcpUnit(1)
@@ -35,7 +42,7 @@ const reads: readonly ModbusRequest[] = [
   { code: 4, address: at(7), count: 2 },
 ]
 
-function expectRead(request: ModbusRequest, outcome: Awaited<ReturnType<Exchange['ask']>>): void {
+function expectRead(request: ModbusRequest, outcome: Outcome): void {
   if (outcome.kind !== 'answered' || !('count' in request)) throw new Error(JSON.stringify(outcome))
   const addresses = Array.from({ length: request.count }, (_, k) => request.address + k)
   if (outcome.response.kind === 'bits') expect(outcome.response.bits).toEqual(addresses.map(coilAt))
@@ -45,30 +52,20 @@ function expectRead(request: ModbusRequest, outcome: Awaited<ReturnType<Exchange
 describe('our client against the server of modbus-serial', () => {
   const written: string[] = []
   let server: ServerTCP
-  let exchange: Exchange
+  let exchange: Exchange<TcpAsk>
   beforeAll(async () => {
     const probe = await rawServer(() => undefined)
     await probe.stop()
-    server = new ServerTCP(
-      {
-        getCoil: (address: number) => coilAt(address),
-        getDiscreteInput: (address: number) => coilAt(address),
-        getHoldingRegister: (address: number) => registerAt(address),
-        getInputRegister: (address: number) => registerAt(address),
-        setCoil: (address: number, value: boolean) => void written.push(`coil ${address} ${value}`),
-        setRegister: (address: number, value: number) => void written.push(`register ${address} ${value}`),
-      },
-      { host: '127.0.0.1', port: probe.port, unitID: 1 },
-    )
+    server = new ServerTCP(store(written), { host: '127.0.0.1', port: probe.port, unitID: 1 })
     await new Promise((done) => server.on('initialized', done))
-    exchange = new Exchange({ host: '127.0.0.1', port: probe.port, ...timing })
+    exchange = new Exchange(tcpTransport('127.0.0.1', probe.port), modbusTcp(), timing)
   })
   afterAll(async () => {
     exchange.close()
     await new Promise<void>((done) => server.close(() => done()))
   })
 
-  test.each(reads)('%j', async (request) => expectRead(request, await exchange.ask(unit, request)))
+  test.each(reads)('%j', async (request) => expectRead(request, await exchange.ask({ unit, request })))
 
   test.each<[ModbusRequest, string[]]>([
     [{ code: 5, address: at(9), value: true }, ['coil 9 true']],
@@ -77,14 +74,66 @@ describe('our client against the server of modbus-serial', () => {
     [{ code: 16, address: at(30), values: [1, 65_535] }, ['register 30 1', 'register 31 65535']],
   ])('%j', async (request, expected) => {
     written.length = 0
-    expect(await exchange.ask(unit, request)).toMatchObject({ kind: 'answered', response: { kind: 'written' } })
+    expect(await exchange.ask({ unit, request })).toMatchObject({ kind: 'answered', response: { kind: 'written' } })
     expect(written).toEqual(expected)
+  })
+})
+
+const store = (written: string[]) => ({
+  getCoil: (address: number) => coilAt(address),
+  getDiscreteInput: (address: number) => coilAt(address),
+  getHoldingRegister: (address: number) => registerAt(address),
+  getInputRegister: (address: number) => registerAt(address),
+  setCoil: (address: number, value: boolean) => void written.push(`coil ${address} ${value}`),
+  setRegister: (address: number, value: number) => void written.push(`register ${address} ${value}`),
+})
+
+describe('our client on a serial line against the RTU server of modbus-serial', () => {
+  const written: string[] = []
+  let pair: PortPair
+  let server: ServerSerial
+  let exchange: Exchange<RtuAsk>
+  const ask = (request: ModbusRequest, unit = 3) => exchange.ask({ unit: serialUnit(unit), request })
+  beforeAll(async () => {
+    pair = await portPair()
+    server = new ServerSerial(store(written), { port: pair.far, baudRate: LINE.baudRate, unitID: 3 })
+    await new Promise((done) => server.on('initialized', done))
+    exchange = new Exchange(serialTransport(pair.near, LINE), modbusRtu(LINE), timing)
+  })
+  afterAll(async () => {
+    exchange.close()
+    await new Promise<void>((done) => server.close(() => done()))
+    pair.stop()
+  })
+
+  test.each(reads)('%j', async (request) => expectRead(request, await ask(request)))
+
+  test.each<[ModbusRequest, string[]]>([
+    [{ code: 5, address: at(9), value: true }, ['coil 9 true']],
+    [{ code: 6, address: at(4), value: 4660 }, ['register 4 4660']],
+    [{ code: 16, address: at(30), values: [1, 65_535] }, ['register 30 1', 'register 31 65535']],
+  ])('%j', async (request, expected) => {
+    written.length = 0
+    expect(await ask(request)).toMatchObject({ kind: 'answered', response: { kind: 'written' } })
+    expect(written).toEqual(expected)
+  })
+
+  test('another unit is silent, and the one that is there answers after it', async () => {
+    expect(await ask({ code: 3, address: at(0), count: 1 }, 4)).toMatchObject({ kind: 'no-answer' })
+    expectRead({ code: 3, address: at(0), count: 1 }, await ask({ code: 3, address: at(0), count: 1 }))
+  })
+
+  test('200 reads of changing places, each with the words of its own place', async () => {
+    for (let k = 0; k < 200; k += 1) {
+      const request: ModbusRequest = { code: 3, address: at((k * 37) % 900), count: 1 + (k % 9) }
+      expectRead(request, await ask(request))
+    }
   })
 })
 
 describe('our client against the server of jsmodbus', () => {
   let net: Server
-  let exchange: Exchange
+  let exchange: Exchange<TcpAsk>
   beforeAll(async () => {
     net = createServer()
     const registers = Buffer.alloc(2 * 400)
@@ -95,14 +144,14 @@ describe('our client against the server of jsmodbus', () => {
     }
     new jsServer.TCP(net, { holding: registers, input: registers, coils: bits, discrete: bits })
     await new Promise<void>((done) => net.listen(0, '127.0.0.1', done))
-    exchange = new Exchange({ host: '127.0.0.1', port: (net.address() as AddressInfo).port, ...timing })
+    exchange = new Exchange(tcpTransport('127.0.0.1', (net.address() as AddressInfo).port), modbusTcp(), timing)
   })
   afterAll(() => {
     exchange.close()
     net.close()
   })
 
-  test.each(reads)('%j', async (request) => expectRead(request, await exchange.ask(unit, request)))
+  test.each(reads)('%j', async (request) => expectRead(request, await exchange.ask({ unit, request })))
 })
 
 describe('frames side by side', () => {

@@ -1,8 +1,10 @@
 import { parseLinuxTable, parseArpList } from '../laptop/state'
 import { spawn } from 'node:child_process'
-import { openSerial, serialProblem, serialSettings, Transcript, type Transport } from '../console'
+import { openSerial, Transcript, type Transport } from '../console'
+import { serialProblem, serialSettings } from '../serial'
 import { startTestApp, type TestApp } from '../fixtures/testApp'
-import type { Job } from '@calm/core/job'
+import { sayEvidenceInFull } from '@calm/core/evidence'
+import { evidenceAbout, type Job } from '@calm/core/job'
 import { bringUpJobOf, planWalk, shippedRuns, walkOf, type Stop, type WalkRecord } from '@calm/core/procedure'
 import { runFileOf } from '@calm/contract/runFile'
 import { WebSocket } from 'ws'
@@ -253,11 +255,10 @@ describe('what the walk proves', () => {
       await app.api.post(`${at}/walk/steps`).send({ stepKey: step.key, state: 'done', note: '', seen: 0 }).expect(204)
     }
     const now = await app.job()
-    const evidence = now.handshakes.find((each) => each.name === 'PLC-101 to PD-102')?.evidence ?? []
-    expect(evidence.filter((each) => each.detail[0]?.startsWith('First contact')).map((each) => each.rung)).toEqual([
-      'safe',
-      'powered',
-    ])
+    const drive = now.devices.find((each) => each.tag === 'PD-102')
+    const evidence = evidenceAbout(now, drive?.id ?? '')
+    const walked = evidence.filter((each) => sayEvidenceInFull(each.facts)[1]?.startsWith('First contact'))
+    expect(walked.map((each) => each.rung)).toEqual(['safe', 'powered'])
   })
 
   test('hand-over stays shut while something temporary is not back', async () => {
@@ -469,7 +470,7 @@ test('a job goes out with its first contact and comes in again with every step s
   const count = (of: Job, its: WalkRecord) =>
     walkOf(of, its, its.order, bringUpJobOf(of, its, [])).flatMap((stop) => stop.steps.filter((step) => step.record))
       .length
-  expect(count(made, record)).toBe(count(await app.job('First contact rehearsal'), before))
+  expect(count(made, record)).toBe(count((await app.api.get(`/api/jobs/${job.id}`)).body, before))
   expect(count(made, record)).toBeGreaterThan(10)
   expect(record.facts.map((fact) => fact.text)).toEqual(before.facts.map((fact) => fact.text))
   expect(record.runs.map((run) => run.facts)).toEqual(before.runs.map((run) => run.facts))

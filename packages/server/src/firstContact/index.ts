@@ -1,6 +1,6 @@
 export { makeCheck, portsOf, type CheckResult } from './checks'
 export { isInsideJob, requireInsideJob } from './insideJob'
 export { probe, type Probe } from './probe'
-export { Sweeps, unitsBehind, type Sweep, type UnitsFound } from './sweep'
+export { Sweeps, unitsBehind } from './sweep'
 export { WaitWatcher, type Ring } from './waitWatcher'
-export { canSee, laptopSubnets, placeOf, walkNow } from './walkNow'
+export { canSee, laptopSubnets, placeOn, walkNow, walkWithin, type PlaceOnWalk } from './walkNow'

@@ -2,7 +2,7 @@ import { Socket } from 'node:net'
 import type { Mode } from '@calm/core/job'
 import { protocolAddress, tcpUnit } from '@calm/core/modbus'
 import { plainText } from '@calm/core/units'
-import { AwakeTimer } from '../exchange'
+import { AwakeTimer, tcpChannel } from '../exchange'
 import { targetOf } from '../live'
 import type { LiveContext } from '../live'
 
@@ -89,9 +89,8 @@ export async function identityOf(
   signal?: AbortSignal,
 ): Promise<string | undefined> {
   const outcome = await context.pool.askOnce(
-    target,
-    tcpUnit(unit),
-    { code: 43, category: 'regular', object: 0 },
+    tcpChannel(target),
+    { unit: tcpUnit(unit), request: { code: 43, category: 'regular', object: 0 } },
     signal,
   )
   if (outcome.kind !== 'answered' || outcome.response.kind !== 'identity') return undefined
@@ -116,7 +115,7 @@ export async function unitAt(
   if (identity !== undefined) return identity
   for (const code of [3, 4] as const) {
     const request = { code, address: protocolAddress(0), count: 1 } as const
-    const outcome = await context.pool.askOnce(target, tcpUnit(unit), request, signal)
+    const outcome = await context.pool.askOnce(tcpChannel(target), { unit: tcpUnit(unit), request }, signal)
     if (outcome.kind !== 'answered') continue
     const { response } = outcome
     if (response.kind !== 'exception' || !NOBODY_BEHIND.includes(response.exception)) return ''

@@ -12,7 +12,7 @@ import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
 import { addFact, requireNotHeld, saveWait, settleStep, type Store } from '../store'
 import { walkSteps } from '../db'
-import { canSee, findStep, placeOf, walkNow } from './walkNow'
+import { canSee, findStep, placeOn, walkNow, walkWithin } from './walkNow'
 import { portsOf } from './checks'
 import { isInsideJob } from './insideJob'
 import { probe } from './probe'
@@ -71,7 +71,7 @@ export class WaitWatcher {
 
   /** Begins a wait. One that runs already goes on: its time does not start from the top. */
   async begin(who: string, job: Job, stepKey: string): Promise<WaitRecord> {
-    const { stop, step, record } = await placeOf(this.store.source.manager, job, stepKey)
+    const { stop, step, record } = placeOn(job.id, await walkNow(this.store, job), stepKey)
     const running = record.steps.find((each) => each.stepKey === stepKey && each.state === 'waiting')?.wait
     if (running && running.rangAt === null) return running
     requireNotHeld({ stop, step })
@@ -100,7 +100,7 @@ export class WaitWatcher {
 
   /** One round over everything that waits. */
   async look(): Promise<void> {
-    const rows = await this.store.source.manager.find(walkSteps, { where: { state: 'waiting' } })
+    const rows = await this.store.read((manager) => manager.find(walkSteps, { where: { state: 'waiting' } }))
     for (const row of rows) {
       if (row.wait === null) continue
       const job = await this.jobOf(row.jobId).catch(() => undefined)
@@ -111,7 +111,7 @@ export class WaitWatcher {
   async #lookAt(job: Job, record: StepRecord): Promise<void> {
     const { wait, stepKey } = record
     if (!wait || wait.rangAt !== null) return
-    const { stops, record: walk } = await walkNow(this.store.source.manager, job)
+    const { stops, record: walk } = await walkNow(this.store, job)
     const found = findStep(stops, stepKey)
     const now = this.context.clock()
     const passed = (now - wait.startedAt) / 1000
@@ -193,7 +193,7 @@ export class WaitWatcher {
     const rang = { ...wait, rangAt: this.context.clock() }
     await this.store.write(PROGRAM, async (tx) => {
       await saveWait(tx, job.id, stepKey, rang)
-      const place = await placeOf(tx.manager, job, stepKey)
+      const place = placeOn(job.id, await walkWithin(tx, job.id), stepKey)
       await settleStep(tx, place, { state, note: say, rang: true })
       // What was measured teaches how long its kind takes.
       if (step?.deviceId && took !== undefined && step.step.seconds === 'start-up')

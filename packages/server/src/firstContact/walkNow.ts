@@ -2,8 +2,7 @@ import type { Job } from '@calm/core/job'
 import { bringUpJobOf, walkOf, type LaptopState, type Stop, type WalkRecord, type WalkStep } from '@calm/core/procedure'
 import { contains, parseIpv4, prefixLength, subnetOf } from '@calm/core/address'
 import type { HostAddress } from '@calm/core/sequence'
-import { notFound, readWalk, type StepPlace } from '../store'
-import type { EntityManager } from 'typeorm'
+import { notFound, readWalk, type StepPlace, type Store, type Tx } from '../store'
 
 /** Subnets the laptop is in, loopback left out. */
 export function laptopSubnets(laptop: LaptopState): readonly HostAddress[] {
@@ -15,23 +14,36 @@ export function laptopSubnets(laptop: LaptopState): readonly HostAddress[] {
 }
 
 /** The walk of a job as it is saved. */
-export async function walkNow(
-  manager: EntityManager,
-  job: Job,
-): Promise<{ readonly record: WalkRecord; readonly stops: readonly Stop[] }> {
-  const record = await readWalk(manager, job.id)
-  return { record, stops: walkOf(job, record, record.order, bringUpJobOf(job, record, [])) }
+export interface WalkNow {
+  readonly record: WalkRecord
+  readonly stops: readonly Stop[]
 }
 
-export async function placeOf(
-  manager: EntityManager,
-  job: Job,
-  stepKey: string,
-): Promise<StepPlace & { readonly record: WalkRecord }> {
-  const { record, stops } = await walkNow(manager, job)
+/** Walks that were computed, by what they are computed from: once for each change, however many steps are looked at. */
+const computed = new WeakMap<WalkRecord, { readonly job: Job; readonly walk: WalkNow }>()
+
+export function walkOfJob(job: Job, record: WalkRecord): WalkNow {
+  const known = computed.get(record)
+  if (known?.job === job) return known.walk
+  const walk = { record, stops: walkOf(job, record, record.order, bringUpJobOf(job, record, [])) }
+  computed.set(record, { job, walk })
+  return walk
+}
+
+/** The walk as it stands after the last write. */
+export const walkNow = async (store: Store, job: Job): Promise<WalkNow> => walkOfJob(job, await store.walks.get(job.id))
+
+/** The walk as it stands within a write. */
+export const walkWithin = async (tx: Tx, jobId: string): Promise<WalkNow> =>
+  walkOfJob(await tx.job(jobId), await readWalk(tx.manager, jobId))
+
+export type PlaceOnWalk = StepPlace & { readonly record: WalkRecord }
+
+/** Where a step is on a walk. @throws Refused 404 */
+export function placeOn(jobId: string, { record, stops }: WalkNow, stepKey: string): PlaceOnWalk {
   const found = findStep(stops, stepKey)
   if (!found) throw notFound('step', stepKey)
-  return { job, record, ...found }
+  return { jobId, record, ...found }
 }
 
 export function findStep(

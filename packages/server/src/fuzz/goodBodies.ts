@@ -1,4 +1,4 @@
-import { blankDevice, blankPort, type Job } from '@calm/core/job'
+import { blankDevice, blankPoint, blankPort, type Job } from '@calm/core/job'
 import { blankWalk } from '@calm/core/procedure'
 
 const NEW_ID = '0d9c1f0e-6a3b-4c1d-8e2f-1a2b3c4d5e6f'
@@ -20,7 +20,6 @@ export function goodBodies(job: Job): Readonly<Record<string, readonly unknown[]
     gateway: null,
     tcpPort: 502,
   }
-  const deviceFields = { tag: 'X-1', what: '', kind: 'meter', behindId: null, unitId: 1, asFound: '', note: '' }
   const versioned = (row: { readonly version: number } | undefined) => ({ version: row?.version ?? 1 })
   const set = (table: string, row: { readonly id: string; readonly version: number } | undefined, fields: unknown) => ({
     changes: [{ op: 'set', table, id: row?.id, ...versioned(row), fields }],
@@ -39,9 +38,6 @@ export function goodBodies(job: Job): Readonly<Record<string, readonly unknown[]
   }
   return {
     '/jobs': [{ name: 'Fuzz', place: '', mode: 'bench' }],
-    '/jobs/:jobId': [{ place: 'x', ...versioned(job) }],
-    '/jobs/:jobId/networks': [networkFields],
-    '/jobs/:jobId/devices': [{ ...deviceFields, port: portFields }],
     '/jobs/:jobId/changes': [
       set('device', device, { tag: other?.tag }),
       set('device', device, { behindId: network?.id }),
@@ -66,16 +62,24 @@ export function goodBodies(job: Job): Readonly<Record<string, readonly unknown[]
       { changes: [add('device', NEW_ID, whole).changes[0], add('device', NEW_ID, whole).changes[0]] },
       { changes: [{ op: 'remove', table: 'device', id: device?.id, version: 99 }] },
       { changes: [{ op: 'restore', table: 'network', id: network?.id }] },
+      set('term', handshake?.terms[0], { text: '4' }),
+      set('point', handshake?.points[0], { quantity: 'Q', asked: false }),
+      set('handshake', handshake, { name: 'x' }),
+      add('handshake', NEW_ID, { position: 9, name: 'x', controllerId: device?.id, deviceId: other?.id }),
+      add('handshake', NEW_ID, { position: 9, name: 'x', controllerId: device?.id, deviceId: device?.id }),
+      add('point', NEW_ID, { ...blankPoint('X'), handshakeId: handshake?.id }),
+      add('term', NEW_ID, {
+        termId: 'count',
+        end: 'device',
+        text: '4',
+        notation: null,
+        origin: '',
+        handshakeId: handshake?.id,
+      }),
+      { changes: [{ op: 'remove', table: 'handshake', id: handshake?.id, ...versioned(handshake) }] },
     ],
-    '/jobs/:jobId/handshakes': [{ controllerId: device?.id, deviceId: other?.id }],
     '/jobs/:jobId/forced': [{ where: 'PD-101', value: '20 %' }],
     '/forced/:id/release': [versioned(forced)],
-    '/handshakes/:id': [versioned(handshake)],
-    '/handshakes/:id/terms/:termId/:end': [{ text: '4', notation: null, origin: '', version: 0 }],
-    '/points/:id': [{ quantity: 'Q', ...versioned(handshake?.points[0]) }],
-    '/devices/:id': [{ tag: 'X', ...versioned(device) }],
-    '/ports/:id': [{ address: '10.20.40.88', ...versioned(port) }],
-    '/networks/:id': [{ name: 'x', ...versioned(network) }],
     '/handshakes/:id/evidence': [{ rung: 'safe', verdict: 'proven', how: 'seen', value: 'seen' }],
     '/handshakes/:id/reading': [
       {

@@ -12,25 +12,28 @@ export function loadBenchProgram(bench: Bench, job: Job): void {
   const byController = new Map<string, PolledTag[]>()
   for (const handshake of job.handshakes) {
     const at = reachedAt(job, deviceOf(job, handshake.controllerId))?.address
-    const point = handshake.points[0]
-    const plan = readPlanOf(handshakeTermsOf(job, handshake), 'controller')
-    const served = point?.served ? parseReference(point.served.register) : undefined
-    const place = served?.ok ? served.value[0] : undefined
     if (!at) continue
     const tags = byController.get(at) ?? []
     byController.set(at, tags)
-    if (!plan.ok || !point || !place) continue
-    const { address, port, unit, request, format, scale } = plan.value
-    tags.push({
-      tag: point.id,
-      address: formatIpv4(address),
-      port,
-      unit,
-      request,
-      format,
-      scale,
-      servedAt: place.address,
-    })
+    const terms = handshakeTermsOf(job, handshake)
+    for (const point of handshake.points) {
+      const plan = readPlanOf(terms, 'controller', point.source)
+      const served = point.served ? parseReference(point.served.register) : undefined
+      const place = served?.ok ? served.value[0] : undefined
+      if (!plan.ok || !place || plan.value.way.protocol !== 'modbus-tcp') continue
+      const { way, request, format, scale } = plan.value
+      const { address, port, unit } = way
+      tags.push({
+        tag: point.id,
+        address: formatIpv4(address),
+        port,
+        unit,
+        request,
+        format,
+        scale,
+        servedAt: place.address,
+      })
+    }
   }
   for (const [address, tags] of byController) bench.loadProgram(address, tags)
 }

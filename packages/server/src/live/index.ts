@@ -1,6 +1,5 @@
 export { targetOf } from './addressBook'
 export { loadBenchProgram } from './benchProgram'
-export { CurrentJobs } from './jobs'
 export { LiveService, type KeptReading } from './liveService'
 export { reachDevice, reachPlanText } from './reach'
 export { hopPlan, planText, readHop, type HopPlan, type LiveContext } from './readHop'

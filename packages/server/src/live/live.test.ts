@@ -1,7 +1,8 @@
 import { get } from 'node:http'
 import { noFaults, type StandIn } from '@calm/bench'
 import type { Faults, LiveReading } from '@calm/contract'
-import type { Job } from '@calm/core/job'
+import { sayEvidenceInFull } from '@calm/core/evidence'
+import { evidenceOf as evidenceOfHandshake, type Job } from '@calm/core/job'
 import { startTestApp, type TestApp } from '../fixtures'
 
 let app: TestApp
@@ -16,6 +17,9 @@ afterEach(() => {
 const setFaults = (tag: StandIn['definition']['tag'], faults: Partial<Faults>) =>
   app.running.bench.setFaults(tag, { ...noFaults, ...faults })
 const meterOf = (job: Job) => job.handshakes.find((each) => each.name === 'PLC-101 to EM-501')!
+
+const evidenceOf = (job: Job) => evidenceOfHandshake(job, meterOf(job))
+const pointOf = (job: Job) => meterOf(job).points[0]?.id
 
 /** Watches the stream until one reading of each kind fits; ends the connection then. */
 function watch(
@@ -38,7 +42,7 @@ function watch(
             const content = /^event: reading\ndata: (.*)$/s.exec(event)?.[1]
             if (!content) continue
             const reading = JSON.parse(content) as LiveReading
-            readings[reading.hop] = reading
+            if (reading.pointId === pointOf(job)) readings[reading.hop] = reading
           }
           if (fits(readings)) {
             clearTimeout(timer)
@@ -59,10 +63,9 @@ function watch(
 async function setControllerOrder(order: string): Promise<Job> {
   const job = await app.job()
   const term = meterOf(job).terms.find((each) => each.termId === 'word-order' && each.end === 'controller')!
-  const answer = await app.api
-    .put(`/api/handshakes/${meterOf(job).id}/terms/word-order/controller`)
-    .send({ text: order, notation: null, origin: term.origin, version: term.version })
-  expect(answer.status).toBe(204)
+  const fields = { text: order }
+  const { id, version } = term
+  await app.change(job.id, { op: 'set', table: 'term', id, version, fields }).expect(204)
   return app.job()
 }
 
@@ -107,7 +110,7 @@ describe('live readings on the bench', () => {
       status: 201,
       body: { verdict: 'at-odds', say: 'The words arrive whole. PLC-101 takes them as low word first.' },
     })
-    expect(meterOf(await app.job()).evidence.at(-1)).toMatchObject({ rung: 'reading', verdict: 'at-odds' })
+    expect(evidenceOf(await app.job()).at(-1)).toMatchObject({ rung: 'reading', verdict: 'at-odds' })
   })
 
   test('corrected at the controller end, it is right at every hop and recorded as proven', async () => {
@@ -117,9 +120,9 @@ describe('live readings on the bench', () => {
       (readings) => (readings.device?.value ?? 0) > 200 && Math.abs((readings.controller?.value ?? 0) - 230) < 5,
     )
     expect(await record(job, seen, '230.4')).toMatchObject({ status: 201, body: { verdict: 'proven' } })
-    const kept = meterOf(await app.job()).evidence.at(-1)
+    const kept = evidenceOf(await app.job()).at(-1)
     expect(kept).toMatchObject({ verdict: 'proven', mode: 'bench' })
-    expect(kept?.detail[0]).toMatch(/^EM-501: .* words [0-9A-F]{4} [0-9A-F]{4}, read live at /)
+    expect(sayEvidenceInFull(kept?.facts ?? [])[0]).toMatch(/^EM-501: .* words [0-9A-F]{4} [0-9A-F]{4}, read live at /)
   })
 
   test('a shown value outside the tolerance makes the whole path at odds; one that is no number is refused', async () => {

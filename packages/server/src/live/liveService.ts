@@ -1,6 +1,7 @@
 import { setTimeout } from 'node:timers/promises'
 import { LIVE_INTERVAL_MS, type LiveHop, type LiveReading } from '@calm/contract'
-import type { CurrentJobs } from './jobs'
+import type { Job } from '@calm/core/job'
+import type { Kept } from '../store'
 import { hopPlan, planText, readHop, type LiveContext } from './readHop'
 
 type Listener = (reading: LiveReading) => void
@@ -19,8 +20,8 @@ export interface KeptReading {
   readonly asked: string
 }
 
-/** How many readings are kept for evidence: at two hops twice a second, some twenty minutes. */
-const KEPT = 5000
+/** How many readings are kept for evidence: of one point at two hops twice a second, more than an hour. */
+const KEPT = 20_000
 const HOPS: readonly LiveHop[] = ['device', 'controller']
 
 /** Reads the hops of handshakes that somebody watches, and publishes what was read. */
@@ -31,7 +32,7 @@ export class LiveService {
 
   constructor(
     readonly context: LiveContext,
-    readonly jobs: CurrentJobs,
+    readonly jobs: Kept<Job>,
   ) {}
 
   /** Begins to read a handshake's hops, or joins those who watch it already. Returns the way to stop. */
@@ -75,19 +76,21 @@ export class LiveService {
     }
   }
 
+  /** Every point of the handshake once, one after the other: a device has few connections and answers in turn. */
   async #readOnce(jobId: string, handshakeId: string, hop: LiveHop, watch: Watch): Promise<void> {
     const job = await this.jobs.get(jobId)
     const handshake = job.handshakes.find((each) => each.id === handshakeId)
-    const point = handshake?.points[0]
-    if (!handshake || !point) return
-    const plan = hopPlan(job, handshake, point, hop)
-    const outcome = await readHop(this.context, job, hop, plan, point.decimals, watch.stop.signal)
-    if (watch.stop.signal.aborted) return
-    this.#sequence += 1
-    const reading: LiveReading = { ...outcome, sequence: this.#sequence }
-    this.#kept.set(reading.sequence, { handshakeId, pointId: point.id, reading, asked: planText(plan) })
-    if (this.#kept.size > KEPT) this.#kept.delete(this.#kept.keys().next().value ?? 0)
-    for (const listener of watch.listeners) listener(reading)
+    for (const point of handshake?.points ?? []) {
+      if (!handshake) return
+      const plan = hopPlan(job, handshake, point, hop)
+      const outcome = await readHop(this.context, job, hop, plan, point.decimals, watch.stop.signal)
+      if (watch.stop.signal.aborted) return
+      this.#sequence += 1
+      const reading: LiveReading = { ...outcome, sequence: this.#sequence, pointId: point.id }
+      this.#kept.set(reading.sequence, { handshakeId, pointId: point.id, reading, asked: planText(plan) })
+      if (this.#kept.size > KEPT) this.#kept.delete(this.#kept.keys().next().value ?? 0)
+      for (const listener of watch.listeners) listener(reading)
+    }
   }
 }
 

@@ -1,4 +1,5 @@
 import type { Bench, PolledTag } from '@calm/bench'
+import { ipv4 } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
 import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerm, sampleTerms } from '@calm/core/job/fixtures'
 import type { TermId } from '@calm/core/terms'
@@ -41,17 +42,14 @@ const without = (id: TermId): Job => ({
 describe('how a hop is asked', () => {
   test('the device by its own terms', () => {
     expect(planned(job, 'device')).toMatchObject({
-      address: '10.20.40.50',
-      port: 502,
-      unit: 1,
+      way: { protocol: 'modbus-tcp', address: ipv4('10.20.40.50'), port: 502, unit: 1 },
       request: { code: 4, address: 0, count: 2 },
       format: { order: 'ABCD' },
     })
   })
   test('the controller where it serves the tag', () => {
     expect(planned(job, 'controller')).toMatchObject({
-      address: '10.20.40.10',
-      unit: 255,
+      way: { protocol: 'modbus-tcp', address: ipv4('10.20.40.10'), unit: 255 },
       request: { code: 3, address: 100, count: 2 },
     })
   })

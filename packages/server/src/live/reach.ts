@@ -1,14 +1,18 @@
 import type { ReachReport } from '@calm/contract'
-import type { Handshake, Job } from '@calm/core/job'
+import { devicePlanOf, type Handshake, type Job } from '@calm/core/job'
 import { exceptionMeaning, identificationNames } from '@calm/core/modbus'
 import { plainText } from '@calm/core/units'
 import { explainOutcome } from '../exchange'
-import { targetOf, targetText } from './addressBook'
+import { askingOf, wayText } from './channelOf'
 import { hopPlan, planText, type HopPlan, type LiveContext } from './readHop'
 
 function reachPlan(job: Job, handshake: Handshake): HopPlan {
-  const point = handshake.points[0]
-  return point ? hopPlan(job, handshake, point, 'device') : { missing: 'The handshake has no point yet.' }
+  const plan = devicePlanOf(job, handshake)
+  if (plan.ok) return plan.value
+  // A handshake whose points all have places of their own needs no first register in its terms.
+  const point = handshake.points.find((each) => each.source !== null)
+  if (point) return hopPlan(job, handshake, point, 'device')
+  return { missing: plan.refusal.gaps.map((gap) => gap.what).join(' ') }
 }
 
 /** What is asked when a device is reached, as a text to compare. */
@@ -23,19 +27,19 @@ export async function reachDevice(context: LiveContext, job: Job, handshake: Han
   const base = { mode: job.mode, at: context.clock(), identity: [], asked: '', servedAt: '' }
   if (plan.missing !== undefined)
     return { ...base, reached: false, steps: [{ step: 'Plan', ok: false, what: plan.missing }] }
-  const asked = `${plan.address}:${plan.port}, unit ${plan.unit}`
-  const target = targetOf(context.bench, job.mode, plan.address, plan.port)
-  if (!target)
-    return { ...base, asked, reached: false, steps: [{ step: 'Bench', ok: false, what: 'The bench is not running.' }] }
-  const placed = { ...base, asked, servedAt: targetText(target) }
+  const asked = `${wayText(plan.way)}, unit ${plan.way.unit}`
+  const asking = askingOf(context.bench, job.mode, plan.way)
+  if ('missing' in asking)
+    return { ...base, asked, reached: false, steps: [{ step: 'Way', ok: false, what: asking.missing }] }
+  const placed = { ...base, asked, servedAt: asking.servedAt }
 
-  const read = await context.pool.ask(target, plan.unit, plan.request)
+  const read = await asking.ask(context.pool, plan.request)
   if (read.kind !== 'answered') {
     const { what, hint } = explainOutcome(read)
     const connected = read.kind !== 'no-connection'
     const steps = [
       { step: 'Connection', ok: connected, what: connected ? 'The port took the connection.' : `${what} ${hint}` },
-      ...(connected ? [{ step: `Unit ${plan.unit}`, ok: false, what: `${what} ${hint}` }] : []),
+      ...(connected ? [{ step: `Unit ${plan.way.unit}`, ok: false, what: `${what} ${hint}` }] : []),
     ]
     return { ...placed, reached: false, steps }
   }
@@ -43,14 +47,14 @@ export async function reachDevice(context: LiveContext, job: Job, handshake: Han
     read.response.kind === 'exception'
       ? `It answers exception ${read.response.exception}, ${exceptionMeaning(read.response.exception).name}: it is there.`
       : `It answered in ${read.trace.milliseconds.toFixed(1)} ms.`
-  const identity = await context.pool.ask(target, plan.unit, { code: 43, category: 'regular', object: 0 })
+  const identity = await asking.ask(context.pool, { code: 43, category: 'regular', object: 0 })
   const objects = identity.kind === 'answered' && identity.response.kind === 'identity' ? identity.response.objects : []
   return {
     ...placed,
     reached: true,
     steps: [
       { step: 'Connection', ok: true, what: 'The port took the connection.' },
-      { step: `Unit ${plan.unit}`, ok: true, what: answered },
+      { step: `Unit ${plan.way.unit}`, ok: true, what: answered },
       {
         step: 'Identity',
         ok: objects.length > 0,

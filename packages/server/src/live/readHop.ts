@@ -1,7 +1,7 @@
 import type { Bench } from '@calm/bench'
 import type { LiveHop, LiveReading } from '@calm/contract'
-import { formatIpv4 } from '@calm/core/address'
-import { deviceOf, handshakeTermsOf, reachedAt, type Handshake, type Job, type Point } from '@calm/core/job'
+import { parseIpv4 } from '@calm/core/address'
+import { deviceOf, devicePlanOf, reachedAt, type Handshake, type Job, type Point } from '@calm/core/job'
 import {
   exceptionMeaning,
   functionText,
@@ -12,10 +12,10 @@ import {
   tcpUnit,
   type ModbusResponse,
 } from '@calm/core/modbus'
-import { readPlanOf, type ReadPlan } from '@calm/core/terms'
+import type { ReadPlan } from '@calm/core/terms'
 import { dataTypes, decodeValue, formatRaw, registersOf, scaled } from '@calm/core/values'
 import { explainOutcome, type ExchangePool } from '../exchange'
-import { targetOf, targetText } from './addressBook'
+import { askingOf, wayText } from './channelOf'
 
 /** What a read of a hop needs from around it. */
 export interface LiveContext {
@@ -24,9 +24,8 @@ export interface LiveContext {
   readonly clock: () => number
 }
 
-/** How one hop is asked. */
-export type HopPlan =
-  (Omit<ReadPlan, 'address'> & { readonly address: string; readonly missing?: never }) | { readonly missing: string }
+/** How one hop is asked, or why it is not. */
+export type HopPlan = (ReadPlan & { readonly missing?: never }) | { readonly missing: string }
 
 /**
  * Everything that a reading depends on besides the wire: where it asks, what it asks, what it makes of the words. Two
@@ -34,23 +33,24 @@ export type HopPlan =
  */
 export function planText(plan: HopPlan): string {
   if (plan.missing !== undefined) return `nothing: ${plan.missing}`
-  const { address, port, unit, request, format, scale } = plan
+  const { way, request, format, scale } = plan
   const place = `${functionText(request.code)} from address ${request.address}, count ${request.count}`
   const bit = format.bit === undefined ? '' : ` bit ${format.bit}`
-  return `${address}:${port}, unit ${unit}, ${place}, ${dataTypes[format.type].name}${bit} ${format.order}, × ${scale}`
+  const line = way.protocol === 'modbus-rtu' ? `, ${way.settings}` : ''
+  return `${wayText(way)}${line}, unit ${way.unit}, ${place}, ${dataTypes[format.type].name}${bit} ${format.order}, × ${scale}`
 }
 
 /** The device by its own terms; the controller at the register where it serves the tag. */
 export function hopPlan(job: Job, handshake: Handshake, point: Point, hop: LiveHop): HopPlan {
   if (hop === 'device') {
-    const plan = readPlanOf(handshakeTermsOf(job, handshake), 'device')
-    if (plan.ok) return { ...plan.value, address: formatIpv4(plan.value.address) }
-    return { missing: plan.refusal.gaps.map((gap) => gap.what).join(' ') }
+    const plan = devicePlanOf(job, handshake, point)
+    return plan.ok ? plan.value : { missing: plan.refusal.gaps.map((gap) => gap.what).join(' ') }
   }
   const device = deviceOf(job, handshake.controllerId)
   const port = reachedAt(job, device)
   if (!point.served) return { missing: 'The controller serves no register for this tag; type what its program shows.' }
-  if (!port?.address) return { missing: `${device?.tag ?? 'The controller'} has no planned address yet.` }
+  const address = parseIpv4(port?.address ?? '')
+  if (!port || !address.ok) return { missing: `${device?.tag ?? 'The controller'} has no planned address yet.` }
   const reading = parseReference(point.served.register)
   const first = reading.ok ? reading.value[0] : undefined
   if (!first) return { missing: `The register of the tag, "${point.served.register}", cannot be read.` }
@@ -63,9 +63,12 @@ export function hopPlan(job: Job, handshake: Handshake, point: Point, hop: LiveH
     return { missing: `The tag is served as ${tables[table].one}, one bit; its type says ${dataTypes[type].name}.` }
   }
   return {
-    address: port.address,
-    port: port.tcpPort,
-    unit: unit.ok ? unit.value : tcpUnit(limits.directTcpUnit),
+    way: {
+      protocol: 'modbus-tcp',
+      address: address.value,
+      port: port.tcpPort,
+      unit: unit.ok ? unit.value : tcpUnit(limits.directTcpUnit),
+    },
     request: { code: tables[table].readBy, address: first.address, count: registersOf(format) },
     format,
     scale: 1,
@@ -80,7 +83,7 @@ export async function readHop(
   plan: HopPlan,
   decimals: number,
   signal?: AbortSignal,
-): Promise<Omit<LiveReading, 'sequence'>> {
+): Promise<Omit<LiveReading, 'sequence' | 'pointId'>> {
   const base = {
     hop,
     mode: job.mode,
@@ -98,15 +101,15 @@ export async function readHop(
   if (plan.missing !== undefined) {
     return { ...base, at: context.clock(), silence: plan.missing, hint: 'Complete it in Terms or Line-up.' }
   }
-  const asked = `${plan.address}:${plan.port}`
-  const target = targetOf(context.bench, job.mode, plan.address, plan.port)
-  if (!target) return { ...base, asked, at: context.clock(), silence: 'The bench is not running.', hint: '' }
-  const outcome = await context.pool.ask(target, plan.unit, plan.request, signal)
+  const asking = askingOf(context.bench, job.mode, plan.way)
+  if ('missing' in asking)
+    return { ...base, asked: wayText(plan.way), at: context.clock(), silence: asking.missing, hint: '' }
+  const outcome = await asking.ask(context.pool, plan.request, signal)
   const seen = {
     ...base,
-    asked,
+    asked: asking.asked,
     at: context.clock(),
-    servedAt: targetText(target),
+    servedAt: asking.servedAt,
     requestHex: outcome.trace.sent,
     responseHex: outcome.trace.received,
   }

@@ -1,11 +1,11 @@
 import type { LiveHop, LiveReading, ReadingEvidence } from '@calm/contract'
-import { deviceOf, handshakeTermsOf, type Handshake, type Job, type Point } from '@calm/core/job'
-import { wordText } from '@calm/core/modbus'
+import { deviceOf, devicePlanOf, type Handshake, type Job, type Point } from '@calm/core/job'
+import { judgedAgain, type EvidenceFact, type ReadingFact } from '@calm/core/evidence'
 import { judgePath, type Observation, type PathJudgement } from '@calm/core/path'
-import { readPlanOf } from '@calm/core/terms'
+import type { ReadPlan } from '@calm/core/terms'
 import { instant } from '@calm/core/units'
-import { formatNumber, parseDecimal, toleranceText } from '@calm/core/values'
-import { format, formatISO, isValid } from 'date-fns'
+import { parseDecimal } from '@calm/core/values'
+import { formatISO, isValid } from 'date-fns'
 import { hopPlan, planText, type KeptReading } from '../live'
 import { refusedBecause, type EvidenceContent } from '../store'
 
@@ -22,7 +22,7 @@ export function readingEvidenceOf(
   request: ReadingEvidence,
   kept: (sequence: number) => KeptReading | undefined,
   now: number,
-): EvidenceContent & { readonly judgement: PathJudgement } {
+): EvidenceContent & { readonly judgement: PathJudgement; readonly point: Point } {
   const point = handshake.points.find((each) => each.id === request.pointId)
   if (!point)
     throw refusedBecause(
@@ -82,40 +82,56 @@ export function readingEvidenceOf(
     return found.reading
   }
   const hops = observations(job, handshake, point, request, live, now)
-  const plan = readPlanOf(handshakeTermsOf(job, handshake), 'device')
-  const judgement = judgePath({
-    hops,
-    reference: point.reference.value,
-    tolerance: point.tolerance,
-    unit: point.unit,
-    format: plan.ok ? plan.value.format : undefined,
-    scale: plan.ok ? plan.value.scale : 1,
-  })
-  if (judgement.verdict === 'open') {
-    throw refusedBecause(`There is nothing to record yet. ${judgement.say}`, 'a value at every hop', judgement.say)
+  const plan = devicePlanOf(job, handshake, point)
+  const { quantity, unit, decimals, tag } = point
+  const facts: readonly EvidenceFact[] = [
+    { kind: 'point', tag, quantity, unit, decimals },
+    ...hops.map((hop, k) => readingFact(hop, k === 0 && plan.ok ? plan.value : undefined)),
+    { kind: 'reference', value: point.reference.value, origin: point.reference.origin, tolerance: point.tolerance },
+  ]
+  // Judged from what is kept, so that whoever judges it again comes to the same.
+  const judgement = judgedAgain(facts)
+  if (!judgement || judgement.verdict === 'open') {
+    const say = judgePath({
+      hops: hops.map((hop) => hop.observation),
+      reference: point.reference.value,
+      tolerance: point.tolerance,
+      unit: point.unit,
+      format: undefined,
+      scale: 1,
+    }).say
+    throw refusedBecause(`There is nothing to record yet. ${say}`, 'a value at every hop', say)
   }
-  const shown = (value: number | undefined) =>
-    value === undefined ? 'no value' : `${formatNumber(value, point.decimals)} ${point.unit}`.trim()
   return {
     judgement,
+    point,
     rung: 'reading',
     verdict: judgement.verdict,
-    how: hops.some((hop) => hop.source === 'typed') ? 'typed' : 'read-live',
-    value: `${point.quantity}: ${hops.map((hop) => `${hop.at} ${shown(hop.value)}`).join(', ')}; reference ${shown(point.reference.value)} ${toleranceText(point.tolerance, point.unit)}. ${judgement.say}`,
-    detail: [
-      ...hops.map((hop) => hopLine(hop, shown(hop.value))),
-      `reference ${shown(point.reference.value)}, ${point.reference.origin || 'origin not named'}`,
-      ...(judgement.apart === undefined
-        ? []
-        : [`${(judgement.apart / 1000).toFixed(1)} s between the earliest and the latest`]),
-    ],
+    how: hops.some((hop) => hop.observation.source === 'typed') ? 'typed' : 'read-live',
+    facts,
   }
 }
 
-function hopLine(hop: Observation, shown: string): string {
-  const words = hop.words ? ` words ${hop.words.map(wordText).join(' ')}` : ''
-  const at = hop.seen === undefined ? '' : ` at ${format(hop.seen, 'HH:mm:ss')}`
-  return `${hop.at}: ${shown}${words}, ${hop.source === 'typed' ? 'typed' : 'read live'}${at}`
+/** What was seen at a hop, with the reading that it is from. */
+interface SeenAtHop {
+  readonly observation: Observation
+  readonly reading: LiveReading | undefined
+}
+
+function readingFact({ observation, reading }: SeenAtHop, plan: ReadPlan | undefined): ReadingFact {
+  return {
+    kind: 'reading',
+    place: observation.at,
+    source: observation.source,
+    value: observation.value ?? null,
+    words: observation.words ?? null,
+    at: observation.seen ?? null,
+    asked: reading?.asked ?? '',
+    request: reading?.requestHex ?? '',
+    answer: reading?.responseHex ?? '',
+    milliseconds: reading?.roundTripMs ?? null,
+    ...(plan && { format: plan.format, scale: plan.scale }),
+  }
 }
 
 /** Clocks of a page and of this server may differ by so much. */
@@ -147,27 +163,33 @@ function observations(
   request: ReadingEvidence,
   live: (hop: LiveHop, sequence: number, where: string) => LiveReading,
   now: number,
-): readonly Observation[] {
+): readonly SeenAtHop[] {
   const controller = deviceOf(job, handshake.controllerId)?.tag ?? 'Controller'
   const device = deviceOf(job, handshake.deviceId)?.tag ?? 'Device'
-  const seen = (at: string, reading: LiveReading): Observation => ({
-    at,
-    words: reading.words ?? undefined,
-    value: reading.value ?? undefined,
-    seen: instant(reading.at),
-    source: 'live',
-    silence: reading.silence,
+  const seen = (at: string, reading: LiveReading): SeenAtHop => ({
+    reading,
+    observation: {
+      at,
+      words: reading.words ?? undefined,
+      value: reading.value ?? undefined,
+      seen: instant(reading.at),
+      source: 'live',
+      silence: reading.silence,
+    },
   })
-  const typed = (at: string, text: string, where: string): Observation => {
+  const typed = (at: string, text: string, where: string): SeenAtHop => {
     const read = parseDecimal(text)
     if (!read.ok) throw refusedBecause(read.refusal.what, read.refusal.expected, read.refusal.found, where)
     return {
-      at,
-      words: undefined,
-      value: read.value,
-      seen: instant(typedWhen(request.typedAt, deviceReading.at, now)),
-      source: 'typed',
-      silence: '',
+      reading: undefined,
+      observation: {
+        at,
+        words: undefined,
+        value: read.value,
+        seen: instant(typedWhen(request.typedAt, deviceReading.at, now)),
+        source: 'typed',
+        silence: '',
+      },
     }
   }
   const deviceReading = live('device', request.deviceReading, 'deviceReading')

@@ -1,3 +1,4 @@
+import { sayEvidence, sayEvidenceInFull } from '@calm/core/evidence'
 import type { LiveReading, ReadingEvidence } from '@calm/contract'
 import type { Job, Point } from '@calm/core/job'
 import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerms } from '@calm/core/job/fixtures'
@@ -51,6 +52,7 @@ describe('evidence of a reading', () => {
     })
   const reading = (hop: LiveReading['hop'], value: number | null, more: Partial<LiveReading> = {}): LiveReading => ({
     sequence: 1,
+    pointId: 'pt',
     hop,
     mode: 'bench',
     at: 1_000_000,
@@ -131,19 +133,28 @@ describe('evidence of a reading', () => {
   }
 
   test('says every hop, the reference and the tolerance; marks what was typed, and the time between', () => {
-    expect(judge(right)).toMatchObject({
-      verdict: 'proven',
-      how: 'typed',
-      value:
-        'Voltage: EM 230.1 V, PLC 230.1 V, Screen 230.2 V; reference 230.0 V ± 1 V. All 3 hops show the reference within ± 1 V.',
-      detail: [
-        expect.stringMatching(/^EM: 230\.1 V words 4366 0000, read live at/),
-        expect.stringMatching(/^PLC: /),
-        expect.stringMatching(/^Screen: 230\.2 V, typed at/),
-        'reference 230.0 V, multimeter',
-        '4.0 s between the earliest and the latest',
-      ],
-    })
+    const seen = judge(right)
+    expect(seen).toMatchObject({ verdict: 'proven', how: 'typed' })
+    expect(sayEvidence(seen.facts)).toBe(
+      'Voltage: EM 230.1 V, PLC 230.1 V, Screen 230.2 V; reference 230.0 V ± 1 V. All 3 hops show the reference within ± 1 V.',
+    )
+    expect(sayEvidenceInFull(seen.facts)).toEqual([
+      expect.stringMatching(/^EM: 230\.1 V words 4366 0000, read live at/),
+      expect.stringMatching(/^PLC: /),
+      expect.stringMatching(/^Screen: 230\.2 V, typed at/),
+      'reference 230.0 V, multimeter',
+      '4.0 s between the earliest and the latest',
+    ])
+    // Kept as facts, not only in words: what was asked, and what came back.
+    expect(seen.facts).toContainEqual(
+      expect.objectContaining({
+        kind: 'reading',
+        place: 'EM',
+        value: 230.1,
+        words: [0x4366, 0],
+        asked: '10.20.40.50:502',
+      }),
+    )
   })
 
   test('one hop outside the tolerance: at odds, whatever the page thought', () => {
@@ -233,8 +244,12 @@ describe('evidence of a reading', () => {
     for (const typedAt of [1_005_000 + 2_001, 1_900_000_000_000, 8.64e15 + 1])
       expect(refusalOf(() => judge(right, { typedAt }))).toMatch(/still to come/)
     // Two clocks that differ by a moment: moved to the nearer end, never outside.
-    expect(judge(right, { typedAt: 999_500 }).detail.at(-1)).toBe('0.0 s between the earliest and the latest')
-    expect(judge(right, { typedAt: 1_006_000 }).detail.at(-1)).toBe('5.0 s between the earliest and the latest')
+    expect(sayEvidenceInFull(judge(right, { typedAt: 999_500 }).facts).at(-1)).toBe(
+      '0.0 s between the earliest and the latest',
+    )
+    expect(sayEvidenceInFull(judge(right, { typedAt: 1_006_000 }).facts).at(-1)).toBe(
+      '5.0 s between the earliest and the latest',
+    )
   })
 
   test('without a reference there is nothing to compare with', () => {

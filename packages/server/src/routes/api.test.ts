@@ -1,6 +1,8 @@
 import { noFaults } from '@calm/bench'
 import { jobFileOf, readJobFile } from '@calm/contract/jobFile'
-import type { Job } from '@calm/core/job'
+import { randomUUID } from 'node:crypto'
+import { sayEvidence } from '@calm/core/evidence'
+import { blankDevice, blankPoint, blankPort, evidenceAbout, evidenceOf, type Job } from '@calm/core/job'
 import { startTestApp, type TestApp } from '../fixtures'
 
 let app: TestApp
@@ -29,6 +31,13 @@ const meter = () => {
   return found
 }
 
+/** A change of one row of the job. */
+const set = (table: string, row: { readonly id: string; readonly version: number }, fields: object) =>
+  app.change(job.id, { op: 'set', table, id: row.id, version: row.version, fields })
+const add = (table: string, fields: object, id: string = randomUUID()) => ({ op: 'add', table, id, fields })
+const handshakeOf = (controllerId: string, deviceId: string) =>
+  add('handshake', { position: 99, name: 'a pair', controllerId, deviceId })
+
 describe('a job', () => {
   test('health says that the server and its bench are there', async () => {
     expect((await app.api.get('/api/health')).body).toMatchObject({ ok: true, bench: true })
@@ -38,27 +47,25 @@ describe('a job', () => {
     const begun = await app.api.post('/api/jobs').send({ name: 'Test', place: '', mode: 'bench' })
     expect(begun.status).toBe(201)
     const { id } = begun.body
-    const network = await app.api
-      .post(`/api/jobs/${id}/networks`)
-      .send({ name: 'lan', cidr: '10.0.0.0/24', gateway: null, vlan: null, dhcp: '', reserved: '' })
-    const port = {
-      name: 'Ethernet',
-      networkId: network.body.id,
-      address: '10.0.0.7',
-      prefix: null,
+    const network = add('network', {
+      name: 'lan',
+      cidr: '10.0.0.0/24',
       gateway: null,
-      tcpPort: 502,
-    }
-    const device = { tag: 'X-1', what: '', kind: 'meter', behindId: null, unitId: 1, asFound: '', note: '' }
-    expect((await app.api.post(`/api/jobs/${id}/devices`).send({ ...device, port })).status).toBe(201)
+      vlan: null,
+      dhcp: '',
+      reserved: '',
+    })
+    const device = add('device', { ...blankDevice, position: 1, tag: 'X-1', kind: 'meter', unitId: 1 })
+    const port = add('port', { ...blankPort, networkId: network.id, address: '10.0.0.7', deviceId: device.id })
+    await app.change(id, network, device, port).expect(204)
     expect((await app.api.get(`/api/jobs/${id}`)).body.devices[0]).toMatchObject({
       tag: 'X-1',
       ports: [{ address: '10.0.0.7' }],
     })
-    const twice = await app.api.post(`/api/jobs/${id}/devices`).send({ ...device, port })
+    const twice = await app.change(id, { ...device, id: randomUUID() })
     expect(twice).toMatchObject({
       status: 422,
-      body: { problems: [{ what: 'There is a device X-1 already.', where: 'tag' }] },
+      body: { problems: [{ what: 'There is a device X-1 already.', where: 'changes[0].fields.tag' }] },
     })
     expect((await app.api.delete(`/api/jobs/${id}`)).status).toBe(204)
     expect((await app.api.get(`/api/jobs/${id}`)).status).toBe(404)
@@ -66,9 +73,9 @@ describe('a job', () => {
 
   test('a device is removed and brought back with everything it had', async () => {
     const before = deviceNamed('EM-501')
-    expect((await app.api.delete(`/api/devices/${before.id}`).send({ version: before.version })).status).toBe(204)
+    await app.change(job.id, { op: 'remove', table: 'device', id: before.id, version: before.version }).expect(204)
     expect((await app.job()).handshakes.some((each) => each.deviceId === before.id)).toBe(false)
-    expect((await app.api.post(`/api/devices/${before.id}/restore`)).status).toBe(204)
+    await app.change(job.id, { op: 'restore', table: 'device', id: before.id }).expect(204)
     job = await app.job()
     expect(deviceNamed('EM-501').ports).toEqual(before.ports)
     expect(meter().terms.length).toBeGreaterThan(0)
@@ -78,25 +85,33 @@ describe('a job', () => {
 describe('two people on one row', () => {
   test('the second save answers 409 with the row as it is now, and nothing is overwritten', async () => {
     const port = portOf('PD-102')
-    expect(
-      (await app.api.patch(`/api/ports/${port.id}`).send({ address: '10.20.40.25', version: port.version })).status,
-    ).toBe(204)
-    const late = await app.api.patch(`/api/ports/${port.id}`).send({ address: '10.20.40.26', version: port.version })
+    await set('port', port, { address: '10.20.40.25' }).expect(204)
+    const late = await set('port', port, { address: '10.20.40.26' })
     expect(late).toMatchObject({
       status: 409,
-      body: { problems: [{ where: 'version' }], current: { address: '10.20.40.25', version: port.version + 1 } },
+      body: {
+        problems: [{ where: 'changes[0].fields.version' }],
+        current: { address: '10.20.40.25', version: port.version + 1 },
+      },
     })
     job = await app.job()
     expect(portOf('PD-102').address).toBe('10.20.40.25')
   })
 
   test('a term set for the first time by two people', async () => {
-    const ends = { controllerId: deviceNamed('PLC-101').id, deviceId: deviceNamed('BS-701').id }
-    const { id } = (await app.api.post(`/api/jobs/${job.id}/handshakes`).send(ends)).body
-    const put = (text: string) =>
-      app.api.put(`/api/handshakes/${id}/terms/count/device`).send({ text, notation: null, origin: '', version: 0 })
-    expect((await put('2')).status).toBe(204)
-    expect(await put('4')).toMatchObject({ status: 409, body: { current: { text: '2' } } })
+    const handshake = handshakeOf(deviceNamed('PLC-101').id, deviceNamed('BS-701').id)
+    const term = (text: string) =>
+      add('term', { termId: 'count', end: 'device', text, notation: null, origin: '', handshakeId: handshake.id })
+    await app.change(job.id, handshake, term('2')).expect(204)
+    expect(await app.change(job.id, term('4'))).toMatchObject({
+      status: 422,
+      body: { problems: [{ what: 'Count of the device end is written down already.', found: '2' }] },
+    })
+    const point = add('point', { ...blankPoint('BS-701'), handshakeId: handshake.id })
+    await app.change(job.id, point).expect(204)
+    const made = (await app.job()).handshakes.find((each) => each.id === handshake.id)
+    expect(made).toMatchObject({ terms: [{ text: '2' }], points: [{ tag: 'BS701_Value', asked: true }] })
+    await app.change(job.id, { op: 'remove', table: 'handshake', id: handshake.id, version: 1 }).expect(204)
   })
 })
 
@@ -112,10 +127,10 @@ describe('bad input: what, where, expected, found; nothing half-saved', () => {
     ['wrong kind of value', { tcpPort: '502' }, 'tcpPort', /number/],
   ])('%s %j', async (_what, change, where, reason) => {
     const port = portOf('EM-501')
-    const answer = await app.api.patch(`/api/ports/${port.id}`).send({ ...change, version: port.version })
+    const answer = await set('port', port, change)
     expect(answer.status).toBe(400)
     const [problem] = answer.body.problems
-    expect(problem.where).toBe(where)
+    expect(problem.where).toBe(`changes[0].fields.${where}`)
     expect(problem.what).toMatch(reason)
     expect(problem.expected).not.toBe('')
     job = await app.job()
@@ -124,28 +139,25 @@ describe('bad input: what, where, expected, found; nothing half-saved', () => {
 
   test('a likely reading is offered over the wire too', async () => {
     const port = portOf('EM-501')
-    const answer = await app.api
-      .patch(`/api/ports/${port.id}`)
-      .send({ address: '010.020.040.022', version: port.version })
+    const answer = await set('port', port, { address: '010.020.040.022' })
     expect(answer.body.problems[0].offers).toEqual([{ label: 'Use 10.20.40.22', value: '10.20.40.22' }])
   })
 
   test('unit 248 is reserved', async () => {
     const device = deviceNamed('EM-501')
-    const answer = await app.api.patch(`/api/devices/${device.id}`).send({ unitId: 248, version: device.version })
-    expect(answer.body.problems[0]).toMatchObject({ where: 'unitId', what: expect.stringMatching(/reserved/) })
+    const answer = await set('device', device, { unitId: 248 })
+    expect(answer.body.problems[0]).toMatchObject({
+      where: 'changes[0].fields.unitId',
+      what: expect.stringMatching(/reserved/),
+    })
   })
 
   test('several wrong fields are told together', async () => {
-    const answer = await app.api
-      .post(`/api/jobs/${job.id}/networks`)
-      .send({ name: '', cidr: '10.20.40.5/24', gateway: 'x', vlan: 5000, dhcp: '', reserved: '' })
-    expect(answer.body.problems.map((problem: { where: string }) => problem.where)).toEqual([
-      'name',
-      'cidr',
-      'gateway',
-      'vlan',
-    ])
+    const network = { name: '', cidr: '10.20.40.5/24', gateway: 'x', vlan: 5000, dhcp: '', reserved: '' }
+    const answer = await app.change(job.id, add('network', network))
+    expect(answer.body.problems.map((problem: { where: string }) => problem.where)).toEqual(
+      ['name', 'cidr', 'gateway', 'vlan'].map((field) => `changes[0].fields.${field}`),
+    )
   })
 
   test('a request that is not JSON, one that is too large, one to nowhere', async () => {
@@ -172,37 +184,43 @@ describe('requests from elsewhere', () => {
 })
 
 describe('terms and handshakes', () => {
-  const put = (path: string) =>
-    app.api
-      .put(`/api/handshakes/${meter().id}/terms/${path}`)
-      .send({ text: '1', notation: null, origin: '', version: 0 })
-
-  test.each([
-    ['a term that is not in the catalogue', 'colour/device', /no such term/],
-    ['an end that is none', 'count/middle', /no such term/],
-    ['a term that the line-up holds', 'address/device', /held by the line-up/],
-  ])('%s is refused, and the job stays as it was', async (_what, path, reason) => {
-    const answer = await put(path)
-    expect(answer.status).toBe(422)
+  test.each<[string, object, number, RegExp]>([
+    ['a term that is not in the catalogue', { termId: 'colour' }, 400, /none of the known ones/],
+    ['an end that is none', { end: 'middle' }, 400, /none of the known ones/],
+    ['a term that the line-up holds', { termId: 'address' }, 422, /held by the line-up/],
+    ['a term of no handshake', { handshakeId: randomUUID() }, 422, /no such handshake/],
+  ])('%s is refused, and the job stays as it was', async (_what, change, status, reason) => {
+    const term = { termId: 'scale', end: 'device', text: '1', notation: null, origin: '', handshakeId: meter().id }
+    const answer = await app.change(job.id, add('term', { ...term, ...change }))
+    expect(answer.status).toBe(status)
     expect(answer.body.problems[0].what).toMatch(reason)
     expect(await app.job()).toEqual(job)
   })
 
   test('a handshake is removed and brought back with its evidence', async () => {
     const before = job.handshakes.find((each) => each.name.endsWith('FM-202'))!
-    expect((await app.api.delete(`/api/handshakes/${before.id}`).send({ version: before.version })).status).toBe(204)
-    expect((await app.job()).handshakes.some((each) => each.id === before.id)).toBe(false)
-    expect((await app.api.post(`/api/handshakes/${before.id}/restore`)).status).toBe(204)
-    const after = (await app.job()).handshakes.find((each) => each.id === before.id)
-    expect(after?.evidence).toEqual(before.evidence)
+    const evidence = evidenceOf(job, before)
+    expect(evidence.length).toBeGreaterThan(0)
+    const { id, version } = before
+    await app.change(job.id, { op: 'remove', table: 'handshake', id, version }).expect(204)
+    const without = await app.job()
+    expect(without.handshakes.some((each) => each.id === id)).toBe(false)
+    // What was seen of the device counts for whoever asks it, so it stays.
+    expect(without.evidence.length).toBeLessThan(job.evidence.length)
+    expect(evidenceAbout(without, before.deviceId)).toEqual(evidenceAbout(job, before.deviceId))
+    await app.change(job.id, { op: 'restore', table: 'handshake', id }).expect(204)
+    const after = await app.job()
+    const back = after.handshakes.find((each) => each.id === id)
+    expect(back && evidenceOf(after, back)).toEqual(evidence)
   })
 
   test('a device has no handshake with itself, nor two with one controller', async () => {
     const [plc, em] = [deviceNamed('PLC-101'), deviceNamed('EM-501')]
-    const begin = (controllerId: string, deviceId: string) =>
-      app.api.post(`/api/jobs/${job.id}/handshakes`).send({ controllerId, deviceId })
-    expect((await begin(plc.id, plc.id)).status).toBe(400)
-    expect(await begin(plc.id, em.id)).toMatchObject({
+    expect(await app.change(job.id, handshakeOf(plc.id, plc.id))).toMatchObject({
+      status: 422,
+      body: { problems: [{ what: 'Both ends are one device.' }] },
+    })
+    expect(await app.change(job.id, handshakeOf(plc.id, em.id))).toMatchObject({
       status: 422,
       body: { problems: [{ what: 'PLC-101 and EM-501 have a handshake already.' }] },
     })
@@ -233,7 +251,7 @@ describe('job files', () => {
   test.each<[string, () => string, string, RegExp]>([
     ['not JSON', () => 'tag;address\nEM-501;10.20.40.50', '', /not JSON/],
     ['another JSON file', () => '{"name": "x"}', 'format', /not a job file/],
-    ['a newer version', () => JSON.stringify({ ...good(), version: 4 }), 'version', /newer program/],
+    ['a newer version', () => JSON.stringify({ ...good(), version: 5 }), 'version', /newer program/],
     [
       'an unknown field',
       () => JSON.stringify({ ...good(), job: { ...good().job, colour: 1 } }),
@@ -288,7 +306,8 @@ describe('evidence', () => {
     expect(report.body).toMatchObject({ reached: true, mode: 'bench', asked: '10.20.40.50:502, unit 1' })
     expect(report.body.identity).toContainEqual({ name: 'model name', text: 'EM-501' })
     job = await app.job()
-    expect(meter().evidence.at(-1)).toMatchObject({
+    expect(job.evidence.at(-1)).toMatchObject({
+      subject: { kind: 'device', id: meter().deviceId },
       rung: 'reached',
       verdict: 'proven',
       how: 'read-live',
@@ -308,10 +327,8 @@ describe('evidence', () => {
       ],
     })
     job = await app.job()
-    expect(meter().evidence.at(-1)).toMatchObject({
-      verdict: 'at-odds',
-      value: expect.stringMatching(/Nothing answered within 1000 ms/),
-    })
+    expect(job.evidence.at(-1)).toMatchObject({ verdict: 'at-odds' })
+    expect(sayEvidence(job.evidence.at(-1)?.facts ?? [])).toMatch(/Nothing answered within 1000 ms/)
   })
 
   test('an exception is an answer: the device is there', async () => {
@@ -371,11 +388,9 @@ describe('evidence', () => {
 describe('the record', () => {
   test('as JSON and as CSV; a cell that a spreadsheet would run is made harmless', async () => {
     const device = deviceNamed('SC-701')
-    await app.api.patch(`/api/devices/${device.id}`).send({ tag: '=1+1', version: device.version })
-    const begun = await app.api
-      .post(`/api/jobs/${job.id}/handshakes`)
-      .send({ controllerId: deviceNamed('PLC-101').id, deviceId: device.id })
-    expect(begun.status).toBe(201)
+    await set('device', device, { tag: '=1+1' }).expect(204)
+    const begun = handshakeOf(deviceNamed('PLC-101').id, device.id)
+    await app.change(job.id, { ...begun, fields: { ...begun.fields, name: 'PLC-101 to =1+1' } }).expect(204)
     const record = (await app.api.get(`/api/jobs/${job.id}/record.json`)).body
     expect(record).toMatchObject({ format: 'calm-handshake-record', readyToHandOver: false })
     const csv = (await app.api.get(`/api/jobs/${job.id}/record.csv`)).text

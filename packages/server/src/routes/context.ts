@@ -1,14 +1,15 @@
 import type { Bench } from '@calm/bench'
 import type { Logger } from 'pino'
 import type { Sweeps, WaitWatcher } from '../firstContact'
-import type { CurrentJobs, LiveContext, LiveService } from '../live'
+import type { Job } from '@calm/core/job'
+import type { LiveContext, LiveService } from '../live'
 import type { Sessions } from '../security'
-import type { Store } from '../store'
+import type { Kept, Store } from '../store'
 
 /** What routes work with. */
 export interface AppContext {
   readonly store: Store
-  readonly jobs: CurrentJobs
+  readonly jobs: Kept<Job>
   readonly live: LiveService
   readonly liveContext: LiveContext
   readonly bench: Bench | undefined

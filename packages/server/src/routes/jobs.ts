@@ -1,155 +1,89 @@
-import {
-  jobPatch,
-  newDevice,
-  newForced,
-  newHandshake,
-  newJob,
-  newNetwork,
-  readChangeList,
-  type NewDevice,
-  type NewJob,
-} from '@calm/contract'
+import { readChangeList } from '@calm/contract'
+import { api } from '@calm/contract/api'
 import { jobFileOf, JOB_FILE_LIMIT, readJobFile } from '@calm/contract/jobFile'
-import { laddersOf } from '@calm/core/handOver'
-import type { Job } from '@calm/core/job'
 import { withParkedWaits } from '@calm/core/procedure'
-import express, { Router } from 'express'
-import { IsNull } from 'typeorm'
-import { jobs } from '../db'
+import express, { Router, type Request } from 'express'
+import { requireLead } from '../security'
 import {
-  addDevice,
   addForced,
-  addHandshake,
   addJob,
-  addRow,
   applyChangeList,
-  changeJob,
-  readWalk,
   Refused,
+  releaseForced,
   removeJob,
+  restoreJob,
   writeNewJob,
 } from '../store'
-import { requireLead } from '../security'
 import type { AppContext } from './context'
-import { bodyOf, partOf } from './input'
+import { fileName } from './fileName'
+import { jobSummaries } from './jobSummary'
+import { serve } from './serve'
 
-const summaries = new WeakMap<Job, object>()
-
-/** What the list of jobs says of one; computed once for each state of the job. */
-function summaryOf(job: Job): object {
-  const known = summaries.get(job)
-  if (known) return known
-  const rungs = laddersOf(job).flatMap(({ ladder }) => ladder.rungs)
-  const { id, name, place, mode } = job
-  const summary = {
-    id,
-    name,
-    place,
-    mode,
-    deviceCount: job.devices.length,
-    handshakeCount: job.handshakes.length,
-    provenCount: rungs.filter((rung) => rung.state === 'proven').length,
-    neededCount: rungs.filter((rung) => rung.state !== 'not-apply').length,
-  }
-  summaries.set(job, summary)
-  return summary
-}
-
+/** Jobs: begun, taken in, changed, taken out of sight. */
 export function jobRoutes(app: AppContext): Router {
   const routes = Router()
   const { store } = app
+  const asText = express.text({ type: () => true, limit: JOB_FILE_LIMIT })
 
-  routes.get('/jobs', async (_request, response) => {
-    const rows = await store.source.manager.find(jobs, { where: { removedAt: IsNull() }, order: { createdAt: 'ASC' } })
-    response.json(await Promise.all(rows.map(async ({ id }) => summaryOf(await app.jobs.get(id)))))
+  serve(routes, api.jobs, () => jobSummaries(store))
+
+  serve(routes, api.beginJob, async ({ body, who }) => {
+    const id = await store.write(who, (tx) => addJob(tx, body))
+    return store.jobs.get(id)
   })
 
-  routes.post('/jobs', async (request, response) => {
-    const fields = bodyOf<NewJob>(request, newJob)
-    const id = await store.write(request.who.name, (tx) => addJob(tx, fields))
-    response.status(201).json(await app.jobs.get(id))
-  })
+  serve(
+    routes,
+    api.importJob,
+    async ({ request, who }) => {
+      const reading = readJobFile(typeof request.body === 'string' ? request.body : '')
+      if (!reading.ok) throw new Refused(422, reading.problems)
+      const id = await store.write(who, (tx) =>
+        writeNewJob(tx, reading.job, 'Job imported from a file', withParkedWaits(reading.firstContact)),
+      )
+      return store.jobs.get(id)
+    },
+    asText,
+  )
 
-  routes.post('/jobs/import', express.text({ type: () => true, limit: JOB_FILE_LIMIT }), async (request, response) => {
-    const reading = readJobFile(typeof request.body === 'string' ? request.body : '')
-    if (!reading.ok) throw new Refused(422, reading.problems)
-    const id = await store.write(request.who.name, (tx) =>
-      writeNewJob(tx, reading.job, 'Job imported from a file', withParkedWaits(reading.firstContact)),
-    )
-    response.status(201).json(await app.jobs.get(id))
-  })
+  serve(routes, api.job, ({ params }) => store.jobs.get(params.jobId))
 
-  routes.get('/jobs/:jobId', async (request, response) => {
-    response.json(await app.jobs.get(partOf(request, 'jobId')))
-  })
-
-  routes.patch('/jobs/:jobId', async (request, response) => {
-    const change = bodyOf(request, jobPatch)
-    await store.write(request.who.name, (tx) => changeJob(tx, partOf(request, 'jobId'), change))
-    response.json(await app.jobs.get(partOf(request, 'jobId')))
-  })
-
-  routes.delete('/jobs/:jobId', async (request, response) => {
-    requireLead(request, 'jobs')
-    await store.write(request.who.name, (tx) => removeJob(tx, partOf(request, 'jobId')))
-    response.status(204).end()
-  })
-
-  routes.get('/jobs/:jobId/export', async (request, response) => {
-    const job = await app.jobs.get(partOf(request, 'jobId'))
-    const firstContact = await readWalk(store.source.manager, job.id)
-    const exportedAt = new Date(app.clock()).toISOString()
-    response.attachment(`${fileName(job.name)}.job.json`).json(jobFileOf(job, exportedAt, firstContact))
-  })
-
-  routes.post('/jobs/:jobId/networks', async (request, response) => {
-    requireLead(request, 'networks')
-    const fields = bodyOf(request, newNetwork)
-    const id = await store.write(request.who.name, (tx) => addRow(tx, partOf(request, 'jobId'), 'network', fields))
-    response.status(201).json({ id })
-  })
-
-  routes.post('/jobs/:jobId/devices', async (request, response) => {
-    const fields = bodyOf<NewDevice>(request, newDevice)
-    const id = await store.write(request.who.name, (tx) => addDevice(tx, partOf(request, 'jobId'), fields))
-    response.status(201).json({ id })
-  })
-
-  routes.post('/jobs/:jobId/changes', async (request, response) => {
+  serve(routes, api.change, async ({ params, request, who }) => {
     const reading = readChangeList(request.body)
     if (!reading.ok) throw new Refused(400, reading.problems)
-    if (reading.changes.some((change) => change.table === 'network')) requireLead(request, 'networks')
-    if (reading.changes.some((change) => change.table === 'acceptance')) requireLead(request, 'findings')
-    await store.write(
-      request.who.name,
-      (tx) => applyChangeList(tx, partOf(request, 'jobId'), reading.changes),
-      request.get('x-page'),
-    )
-    response.status(204).end()
+    const touches = (table: string) => reading.changes.some((change) => change.table === table)
+    if (touches('network')) requireLead(request, 'networks')
+    if (touches('acceptance')) requireLead(request, 'findings')
+    await store.write(who, (tx) => applyChangeList(tx, params.jobId, reading.changes), request.get('x-page'))
+    return undefined
   })
 
-  routes.post('/jobs/:jobId/handshakes', async (request, response) => {
-    const ends = bodyOf(request, newHandshake)
-    const id = await store.write(request.who.name, (tx) => addHandshake(tx, partOf(request, 'jobId'), ends))
-    response.status(201).json({ id })
+  const onlyLead = (request: Request) => requireLead(request, 'jobs')
+  serve(routes, api.removeJob, async ({ params, request, who }) => {
+    onlyLead(request)
+    await store.write(who, (tx) => removeJob(tx, params.jobId))
+    return undefined
+  })
+  serve(routes, api.restoreJob, async ({ params, request, who }) => {
+    onlyLead(request)
+    await store.write(who, (tx) => restoreJob(tx, params.jobId))
+    return undefined
   })
 
-  routes.post('/jobs/:jobId/forced', async (request, response) => {
-    const fields = bodyOf(request, newForced)
-    const id = await store.write(request.who.name, (tx) => addForced(tx, partOf(request, 'jobId'), fields))
-    response.status(201).json({ id })
+  serve(routes, api.exportJob, async ({ params, response }) => {
+    const job = await store.jobs.get(params.jobId)
+    const exportedAt = new Date(app.clock()).toISOString()
+    const file = jobFileOf(job, exportedAt, await store.walks.get(job.id))
+    response.attachment(`${fileName(job.name)}.job.json`).json(file)
+    return job
   })
 
+  serve(routes, api.addForced, async ({ params, body, who }) => ({
+    id: await store.write(who, (tx) => addForced(tx, params.jobId, body)),
+  }))
+  serve(routes, api.releaseForced, async ({ params, body, who }) => {
+    await store.write(who, (tx) => releaseForced(tx, params.id, body.version))
+    return undefined
+  })
   return routes
-}
-
-/** A name that every file system takes. */
-export function fileName(name: string): string {
-  return (
-    name
-      .normalize('NFKD')
-      .replace(/[^A-Za-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .toLowerCase() || 'job'
-  )
 }

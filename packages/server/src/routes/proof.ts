@@ -1,19 +1,26 @@
-import { newDecision, newEvidence, readingEvidence, type NewEvidence, type ReadingEvidence } from '@calm/contract'
+import { api } from '@calm/contract/api'
+import { textFact, type EvidenceFact } from '@calm/core/evidence'
 import { isOpen, ledgerBlocks, ledgerOf, type LedgerEntry } from '@calm/core/handOver'
 import { termContextOf, type Handshake, type Job } from '@calm/core/job'
-import { claspOf, type Clasp } from '@calm/core/terms'
-import { Router, type Request } from 'express'
-import { handshakes } from '../db'
+import { claspOf, type Clasp, type EndReading } from '@calm/core/terms'
+import type { ReachReport } from '@calm/contract'
+import { Router } from 'express'
 import { reachDevice, reachPlanText } from '../live'
 import { readingEvidenceOf } from '../record'
-import { addDecision, addEvidence, notFound, readJob, readWalk, refusedBecause, type Tx } from '../store'
 import { requireLead } from '../security'
+import { addDecision, addEvidence, jobOfHandshake, notFound, readWalk, refusedBecause, type Tx } from '../store'
 import type { AppContext } from './context'
-import { bodyOf, partOf } from './input'
+import { serve } from './serve'
 
 interface Place {
   readonly job: Job
   readonly handshake: Handshake
+}
+
+function placeIn(job: Job, id: string): Place {
+  const handshake = job.handshakes.find((each) => each.id === id)
+  if (!handshake) throw notFound('handshake', id)
+  return { job, handshake }
 }
 
 /** Evidence: what the server saw itself it judges itself; the rest is a person's word. */
@@ -21,85 +28,83 @@ export function proofRoutes(app: AppContext): Router {
   const routes = Router()
   const { store } = app
 
-  const placeOf = async (request: Request, jobOf: (jobId: string) => Promise<Job>): Promise<Place> => {
-    const id = partOf(request, 'id')
-    const row = await store.source.manager.findOne(handshakes, { where: { id } })
-    const job = row ? await jobOf(row.jobId) : undefined
-    const handshake = job?.handshakes.find((each) => each.id === id)
-    if (!job || !handshake) throw notFound('handshake', id)
-    return { job, handshake }
-  }
   /** Judges and writes on one and the same state: nobody's change comes between. */
-  const prove = <T>(request: Request, work: (tx: Tx, place: Place) => Promise<T>): Promise<T> =>
-    store.write(request.who.name, async (tx) => work(tx, await placeOf(request, (jobId) => readJob(tx.manager, jobId))))
+  const prove = <T>(who: string, id: string, work: (tx: Tx, place: Place) => Promise<T>): Promise<T> =>
+    store.write(who, async (tx) => work(tx, placeIn(await tx.job(await jobOfHandshake(tx.manager, id)), id)))
 
-  routes.post('/handshakes/:id/evidence', async (request, response) => {
-    const content = bodyOf<NewEvidence>(request, newEvidence)
-    if (content.rung === 'handed-over') requireLead(request, 'sign-off')
-    const id = await prove(request, async (tx, { job, handshake }) => {
-      if (content.rung === 'handed-over' && content.verdict === 'proven') {
+  serve(routes, api.addEvidence, async ({ params, body, who, request }) => {
+    const { value, ...seen } = body
+    if (seen.rung === 'handed-over') requireLead(request, 'sign-off')
+    const id = await prove(who, params.id, async (tx, { job, handshake }) => {
+      if (seen.rung === 'handed-over' && seen.verdict === 'proven')
         requireClosedLedger(ledgerOf(job, (await readWalk(tx.manager, job.id)).temporary))
-      }
-      return addEvidence(tx, job, handshake, { ...content, detail: [] })
+      return addEvidence(tx, job.id, handshake, { ...seen, facts: [textFact(value)] })
     })
-    response.status(201).json({ id, verdict: content.verdict })
+    return { id, verdict: seen.verdict }
   })
 
-  routes.post('/handshakes/:id/reading', async (request, response) => {
-    const named = bodyOf<ReadingEvidence>(request, readingEvidence)
-    const answer = await prove(request, async (tx, { job, handshake }) => {
+  serve(routes, api.recordReading, ({ params, body, who }) =>
+    prove(who, params.id, async (tx, { job, handshake }) => {
       const kept = (sequence: number) => app.live.kept(sequence)
-      const { judgement, ...content } = readingEvidenceOf(job, handshake, named, kept, app.clock())
-      const id = await addEvidence(tx, job, handshake, content)
+      const { judgement, point, ...content } = readingEvidenceOf(job, handshake, body, kept, app.clock())
+      const id = await addEvidence(tx, job.id, handshake, content, point)
       return { id, verdict: content.verdict, say: judgement.say }
-    })
-    response.status(201).json(answer)
-  })
+    }),
+  )
 
-  routes.post('/handshakes/:id/reach', async (request, response) => {
-    const asked = await placeOf(request, (jobId) => app.jobs.get(jobId))
+  serve(routes, api.reach, async ({ params, who }) => {
+    const jobId = await store.read((manager) => jobOfHandshake(manager, params.id))
+    const asked = placeIn(await store.jobs.get(jobId), params.id)
     const report = await reachDevice(app.liveContext, asked.job, asked.handshake)
-    const named = report.identity.map(({ name, text }) => `${name} ${text}`).join(', ')
-    const value = report.reached
-      ? `Answered at ${report.asked}${named ? `: ${named}` : ''}.`
-      : `Not reached at ${report.asked || 'its planned address'}: ${report.steps.at(-1)?.what ?? ''}`
-    await prove(request, async (tx, { job, handshake }) => {
-      requireSamePlan(asked, { job, handshake })
-      await addEvidence(tx, job, handshake, {
+    await prove(who, params.id, async (tx, now) => {
+      requireSamePlan(asked, now)
+      await addEvidence(tx, now.job.id, now.handshake, {
         rung: 'reached',
         verdict: report.reached ? 'proven' : 'at-odds',
         how: 'read-live',
-        value,
-        detail: report.steps.map((step) => `${step.step}: ${step.what}`),
+        facts: reachFacts(report),
       })
     })
-    response.status(201).json(report)
+    return report
   })
 
-  routes.post('/handshakes/:id/agreed', async (request, response) => {
-    const id = await prove(request, async (tx, { job, handshake }) => {
+  serve(routes, api.agreed, async ({ params, who }) => ({
+    id: await prove(who, params.id, async (tx, { job, handshake }) => {
       const clasp = claspOf(termContextOf(job, handshake))
       requireAgreement(clasp)
-      return addEvidence(tx, job, handshake, {
-        rung: 'agreed',
-        verdict: 'proven',
-        how: 'seen',
-        value: `All ${clasp.total} terms agree and are in force at both ends.`,
-        detail: clasp.rows.map((row) => `${row.name}: ${row.state}`),
-      })
-    })
-    response.status(201).json({ id })
-  })
+      const facts = termFacts(clasp)
+      return addEvidence(tx, job.id, handshake, { rung: 'agreed', verdict: 'proven', how: 'seen', facts })
+    }),
+  }))
 
-  routes.post('/handshakes/:id/decisions', async (request, response) => {
-    const content = bodyOf(request, newDecision)
-    if (content.rung === 'handed-over') requireLead(request, 'sign-off')
-    const id = await prove(request, (tx, { job, handshake }) => addDecision(tx, job, handshake, content))
-    response.status(201).json({ id })
+  serve(routes, api.decide, async ({ params, body, who, request }) => {
+    if (body.rung === 'handed-over') requireLead(request, 'sign-off')
+    return {
+      id: await prove(who, params.id, (tx, { job, handshake }) => addDecision(tx, job.id, handshake, body)),
+    }
   })
 
   return routes
 }
+
+function reachFacts(report: ReachReport): readonly EvidenceFact[] {
+  return [
+    { kind: 'asked', at: report.asked, answered: report.reached },
+    ...report.steps.map((step): EvidenceFact => ({ kind: 'step', ...step })),
+    ...report.identity.map((each): EvidenceFact => ({ kind: 'identity', ...each })),
+  ]
+}
+
+const textAt = (reading: EndReading): string => (reading.state === 'read' ? reading.shown : '')
+
+const termFacts = (clasp: Clasp): readonly EvidenceFact[] =>
+  clasp.rows.map((row) => ({
+    kind: 'term',
+    term: row.name,
+    controller: textAt(row.ends.controller),
+    device: textAt(row.ends.device),
+    state: row.state,
+  }))
 
 /** What was reached is what is planned: an address changed while it was asked proves nothing. */
 function requireSamePlan(asked: Place, now: Place): void {

@@ -1,48 +1,46 @@
-import { Router } from 'express'
-import { csvText } from '@calm/core/table'
+import { api } from '@calm/contract/api'
 import { asLeftRecord, asLeftTable } from '@calm/core/handOver'
-import { CHAIN_START, readLog, readWalk } from '../store'
+import { csvText } from '@calm/core/table'
+import { Router } from 'express'
+import { CHAIN_START, readLog } from '../store'
 import type { AppContext } from './context'
-import { partOf } from './input'
-import { fileName } from './jobs'
+import { fileName } from './fileName'
+import { serve } from './serve'
 
 /** The log and the as-left record, for machines and for spreadsheets. */
-export function recordRoutes(app: AppContext): Router {
+export function recordRoutes({ store, clock }: AppContext): Router {
   const routes = Router()
+  const logOf = (jobId: string) => store.read((manager) => readLog(manager, jobId))
   const recordOf = async (jobId: string) => {
-    const job = await app.jobs.get(jobId)
-    const { temporary } = await readWalk(app.store.source.manager, jobId)
-    const log = await readLog(app.store.source.manager, jobId)
+    const job = await store.jobs.get(jobId)
+    const { temporary } = await store.walks.get(jobId)
+    const log = await logOf(jobId)
     const record = asLeftRecord({
       job,
       temporary,
-      madeAt: app.clock(),
+      madeAt: clock(),
       logHash: log.entries.at(-1)?.hash ?? CHAIN_START,
       logWhole: log.whole,
     })
-    return { job, record }
+    return { name: fileName(job.name), record }
   }
 
-  routes.get('/jobs/:jobId/log', async (request, response) => {
-    response.json(await readLog(app.store.source.manager, partOf(request, 'jobId')))
-  })
+  serve(routes, api.log, ({ params }) => logOf(params.jobId))
 
   // The page that is printed draws this one; the files are made of the same.
-  routes.get('/jobs/:jobId/record', async (request, response) => {
-    response.json((await recordOf(partOf(request, 'jobId'))).record)
+  serve(routes, api.record, async ({ params }) => (await recordOf(params.jobId)).record)
+
+  serve(routes, api.recordAsJson, async ({ params, response }) => {
+    const { name, record } = await recordOf(params.jobId)
+    response.attachment(`${name}-as-left.json`)
+    return record
   })
 
-  routes.get('/jobs/:jobId/record.json', async (request, response) => {
-    const { job, record } = await recordOf(partOf(request, 'jobId'))
-    response.attachment(`${fileName(job.name)}-as-left.json`).json(record)
-  })
-
-  routes.get('/jobs/:jobId/record.csv', async (request, response) => {
-    const { job, record } = await recordOf(partOf(request, 'jobId'))
-    response
-      .attachment(`${fileName(job.name)}-as-left.csv`)
-      .type('text/csv')
-      .send(csvText(asLeftTable(record)))
+  serve(routes, api.recordAsCsv, async ({ params, response }) => {
+    const { name, record } = await recordOf(params.jobId)
+    const text = csvText(asLeftTable(record))
+    response.attachment(`${name}-as-left.csv`).type('text/csv').send(text)
+    return text
   })
 
   return routes

@@ -34,7 +34,8 @@ describe('a page that listens', () => {
     const known = Number(loaded.headers['x-revision'])
     expect((await hello(job.id)).revision).toBe(known)
     // Somebody changes the job between its loading and the opening of the stream.
-    await app.api.patch(`/api/jobs/${job.id}`).send({ place: 'x', version: job.version })
+    const { id, version } = job
+    await app.change(id, { op: 'set', table: 'job', id, version, fields: { place: 'x' } }).expect(204)
     expect((await hello(job.id)).revision).toBeGreaterThan(known)
     const again = await app.api.get(`/api/jobs/${job.id}/walk`)
     expect(Number(again.headers['x-revision'])).toBe((await hello(job.id)).revision)

@@ -1,15 +1,14 @@
+import { api } from '@calm/contract/api'
 import { Router } from 'express'
-import { revisionOf } from '../store'
 import type { AppContext } from './context'
-import { partOf } from './input'
 
 const HEARTBEAT_MS = 15_000
 
 /** One stream for each page: tells that the job changed, and the readings of the handshake that is watched. */
 export function streamRoutes(app: AppContext): Router {
   const routes = Router()
-  routes.get('/jobs/:jobId/stream', async (request, response) => {
-    const jobId = partOf(request, 'jobId')
+  routes.get(api.stream.path, async (request, response) => {
+    const { jobId } = request.params
     await app.jobs.get(jobId)
     if (request.method === 'HEAD') return void response.type('text/event-stream').end()
     response.writeHead(200, {
@@ -33,7 +32,7 @@ export function streamRoutes(app: AppContext): Router {
       response.end()
     })
     // Listened to first, then told how far the job is: a page that knows less catches up, and nothing falls between.
-    send('hello', { jobId, revision: await revisionOf(app.store.source, jobId) })
+    send('hello', { jobId, revision: await app.store.revisions.get(jobId) })
     if (handshakeId && !response.destroyed)
       stops.push(app.live.watch(jobId, handshakeId, (reading) => send('reading', reading)))
   })

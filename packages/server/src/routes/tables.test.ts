@@ -109,8 +109,8 @@ describe('changes as a list', () => {
     const log = (await app.api.get(`/api/jobs/${job.id}/log`)).body
     expect(log.whole).toBe(true)
     expect(log.entries.slice(-2).map((entry: { what: string }) => entry.what)).toEqual([
-      'Device EM-501: place: panel 3 -> panel 9, orderCode: PM-3C-E -> PM',
-      'Device EM-501, port Ethernet: mac: blank -> 02:5E:0B:50:01:3A',
+      'Device EM-501: place: panel 3 -> panel 9, order code: PM-3C-E -> PM',
+      'Device EM-501, port Ethernet: MAC address: blank -> 02:5E:0B:50:01:3A',
     ])
   })
 

@@ -22,7 +22,7 @@ const cookies = new Map<Role, string>()
 beforeAll(async () => {
   dataDir = mkdtempSync(join(tmpdir(), 'calm-access-'))
   const source = await openDatabase(join(dataDir, 'calm-handshake.sqlite'))
-  for (const role of roles) await setPasscode(source, role, passcodes[role])
+  for (const role of roles) await setPasscode(source.manager, role, passcodes[role])
   await closeDatabase(source)
   app = await startTestApp({ dataDir, host: '127.0.0.2' })
   url = `http://127.0.0.2:${app.running.port}/api`
@@ -59,6 +59,8 @@ async function logIn(passcode: string): Promise<string> {
   return answer.headers.get('set-cookie')?.split(';')[0] ?? ''
 }
 
+const SOME_ID = '0d9c1f0e-6a3b-4c1d-8e2f-1a2b3c4d5e6f'
+
 const jobNow = async (): Promise<Job> => {
   const list = (await send('lead', 'GET', '/jobs')).body as { id: string; name: string }[]
   return (await send('lead', 'GET', `/jobs/${list.find((each) => each.name === 'Heron Mill hatchery')?.id}`)).body
@@ -73,6 +75,7 @@ describe('roles, route by route', () => {
     const lead: readonly Role[] = ['lead']
     const hands: readonly Role[] = ['lead', 'technician']
     const at = `/jobs/${job.id}`
+    const networkFields = { name: 'x', cidr: '10.9.0.0/24', gateway: null, vlan: null, dhcp: '', reserved: '' }
     const acceptance = { rule: 'x', subjectId: device?.id, found: '', reason: 'because' }
     const change = (table: string, fields: unknown, row: { id: string; version: number } | undefined) => ({
       changes: [{ op: 'set', table, id: row?.id, version: 999, fields }],
@@ -82,24 +85,49 @@ describe('roles, route by route', () => {
       'its log': ['GET', `${at}/log`, undefined, roles],
       'its record': ['GET', `${at}/record`, undefined, roles],
       'a job is begun': ['POST', '/jobs', { name: 'New', place: '', mode: 'bench' }, hands],
-      'a job is renamed': ['PATCH', at, { place: 'x', version: 999 }, hands],
-      'a job is removed': ['DELETE', '/jobs/0d9c1f0e-6a3b-4c1d-8e2f-1a2b3c4d5e6f', undefined, lead],
-      'a job is brought back': ['POST', '/jobs/0d9c1f0e-6a3b-4c1d-8e2f-1a2b3c4d5e6f/restore', undefined, lead],
-      'a network is added': ['POST', `${at}/networks`, { name: 'x' }, lead],
-      'a network is changed': ['PATCH', `/networks/${network?.id}`, { name: 'x', version: 999 }, lead],
-      'a network is removed': ['DELETE', `/networks/${network?.id}`, { version: 999 }, lead],
-      'a network is brought back': ['POST', `/networks/${network?.id}/restore`, undefined, lead],
+      'a job is renamed': ['POST', `${at}/changes`, change('job', { place: 'x' }, { ...job, version: 999 }), hands],
+      'a job is removed': ['DELETE', '/jobs/x', undefined, lead],
+      'a job is brought back': ['POST', '/jobs/x/restore', undefined, lead],
+      'a network is added': [
+        'POST',
+        `${at}/changes`,
+        { changes: [{ op: 'add', table: 'network', id: SOME_ID, fields: networkFields }] },
+        lead,
+      ],
+      'a network is removed': [
+        'POST',
+        `${at}/changes`,
+        { changes: [{ op: 'remove', table: 'network', id: network?.id, version: 999 }] },
+        lead,
+      ],
+      'a network is brought back': [
+        'POST',
+        `${at}/changes`,
+        { changes: [{ op: 'restore', table: 'network', id: network?.id }] },
+        lead,
+      ],
+      'a term, in a list of changes': [
+        'POST',
+        `${at}/changes`,
+        change('term', { text: '9' }, handshake?.terms[0]),
+        hands,
+      ],
+      'a point, in a list of changes': [
+        'POST',
+        `${at}/changes`,
+        change('point', { quantity: 'Q' }, handshake?.points[0]),
+        hands,
+      ],
       'a network, in a list of changes': ['POST', `${at}/changes`, change('network', { name: 'x' }, network), lead],
       'a device, in a list of changes': ['POST', `${at}/changes`, change('device', { what: 'x' }, device), hands],
       'a finding is let stand': [
         'POST',
         `${at}/changes`,
         {
-          changes: [{ op: 'add', table: 'acceptance', id: '0d9c1f0e-6a3b-4c1d-8e2f-1a2b3c4d5e6f', fields: acceptance }],
+          changes: [{ op: 'add', table: 'acceptance', id: SOME_ID, fields: acceptance }],
         },
         lead,
       ],
-      'a device is changed': ['PATCH', `/devices/${device?.id}`, { what: 'x', version: 999 }, hands],
       'evidence is recorded': [
         'POST',
         `/handshakes/${handshake?.id}/evidence`,
@@ -194,7 +222,7 @@ describe('sessions', () => {
     cookies.set('viewer', await logIn('another 33'))
     expect((await send('viewer', 'GET', '/jobs')).status).toBe(200)
     // Set at the terminal it is the same: the file is what counts.
-    await setPasscode(app.running.store.source, 'viewer', passcodes.viewer)
+    await setPasscode(app.running.store.source.manager, 'viewer', passcodes.viewer)
     expect((await send('viewer', 'GET', '/jobs')).status).toBe(401)
     cookies.set('viewer', await logIn(passcodes.viewer))
   })

@@ -1,6 +1,6 @@
 import type { RequestHandler } from 'express'
 import { userInfo } from 'node:os'
-import type { DataSource } from 'typeorm'
+import type { DataSource, EntityManager } from 'typeorm'
 import { settings } from '../db'
 import { Refused, type Store } from '../store'
 import { hashPasscode, passcodeFits } from './passcode'
@@ -105,6 +105,6 @@ export async function openSession(
 }
 
 /** Sets the passcode of a role. Sessions that were opened with the one before end with it. */
-export async function setPasscode(source: DataSource, role: Role, passcode: string): Promise<void> {
-  await source.manager.save(settings, { key: passcodeKey(role), value: await hashPasscode(passcode) })
+export async function setPasscode(manager: EntityManager, role: Role, passcode: string): Promise<void> {
+  await manager.save(settings, { key: passcodeKey(role), value: await hashPasscode(passcode) })
 }

@@ -1,7 +1,7 @@
 export { plainRequests } from './door'
 export { gate, localName, openSession, passcodeKey, ROLES, setPasscode, whoAsks } from './gate'
 export { GuessLimit } from './guessLimit'
-export { hashPasscode, PASSCODE_MIN, passcodeFits } from './passcode'
+export { hashPasscode, passcodeFits } from './passcode'
 export { isSameOrigin, sameOrigin } from './sameOrigin'
 export { leadOnly, requireLead } from './roles'
 export { SESSION_COOKIE, Sessions, type Role } from './sessions'

@@ -4,9 +4,6 @@ import { promisify } from 'node:util'
 const derive = promisify<string | Buffer, Buffer, number, Buffer>(scrypt)
 const KEY_BYTES = 32
 
-/** A passcode must have at least this many characters. */
-export const PASSCODE_MIN = 8
-
 /** `salt:key` in hex, by scrypt. The passcode itself is kept nowhere. */
 export async function hashPasscode(passcode: string): Promise<string> {
   const salt = randomBytes(16)

@@ -9,19 +9,28 @@ describe('the log of a job', () => {
     app = await startTestApp()
   })
   afterAll(() => app.stop())
+  const setPlace = ({ id, version }: { readonly id: string; readonly version: number }, place: string) => ({
+    op: 'set',
+    table: 'job',
+    id,
+    version,
+    fields: { place },
+  })
 
   test('grows with every change, says who did what, and its chain is whole', async () => {
     const job = await app.job()
-    await app.api.patch(`/api/jobs/${job.id}`).send({ place: 'pump house, level 1', version: job.version })
+    await app.change(job.id, setPlace(job, 'pump house, level 1'))
     const log = (await app.api.get(`/api/jobs/${job.id}/log`)).body
     expect(log).toMatchObject({ whole: true, brokenAt: null })
-    expect(log.entries.at(-1)).toMatchObject({ what: 'Job: place: pump house -> pump house, level 1' })
+    expect(log.entries.at(-1)).toMatchObject({
+      what: 'Job Heron Mill hatchery: place: pump house -> pump house, level 1',
+    })
   })
 
   test('a change that is refused leaves no line', async () => {
     const job = await app.job()
     const before = (await app.api.get(`/api/jobs/${job.id}/log`)).body.entries.length
-    await app.api.patch(`/api/jobs/${job.id}`).send({ place: 'x', version: 99 })
+    await app.change(job.id, { ...setPlace(job, 'x'), version: 99 })
     expect((await app.api.get(`/api/jobs/${job.id}/log`)).body.entries).toHaveLength(before)
   })
 })

@@ -1,25 +1,19 @@
-export * from './change'
-export { addRow, applyChangeList, removeRow, restoreRow, setRow } from './lineUp'
+export { applyChangeList } from './changeList'
 export { CHAIN_START, firstBroken, hashOf } from './chain'
-export { readJob } from './readJob'
-export { addDecision, addEvidence, type EvidenceContent } from './record'
+export { addForced, releaseForced } from './forced'
+export { addJob, removeJob, restoreJob } from './jobRow'
+export { keep } from './keepsakes'
+export type { Kept } from './kept'
 export { readLog, type JobLog } from './log'
+export { addRun, removeRun } from './ownRuns'
+export { readJob } from './readJob'
+export { addDecision, addDeviceEvidence, addEvidence, type EvidenceContent } from './record'
 export { isContradiction, isDiskFull, notFound, Refused, refusedBecause } from './refusals'
-export { REVISION_HEADER, revisionOf } from './revision'
+export { REVISION_HEADER } from './revision'
+export { addFact } from './settingFacts'
 export { Store, type Tx } from './store'
+export { addTemporary, putBack } from './temporary'
+export { putWalk, readWalk } from './walkRecord'
+export { reopenStep, requireNotHeld, saveWait, settleStep, type StepPlace } from './walkSteps'
+export { jobOfHandshake } from './whichJob'
 export { writeNewJob } from './writeJob'
-export {
-  addFact,
-  addRun,
-  addTemporary,
-  keep,
-  putBack,
-  putWalk,
-  readWalk,
-  removeRun,
-  reopenStep,
-  requireNotHeld,
-  saveWait,
-  settleStep,
-  type StepPlace,
-} from './walk'

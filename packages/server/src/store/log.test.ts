@@ -25,7 +25,7 @@ describe('control characters', () => {
 
   test('in a name of a field, in a list, in an address, in a file', async () => {
     const id = await begin()
-    const field = await app.api.patch(`/api/jobs/${id}`).send({ 'pl\u0000ace': 'x', version: 1 })
+    const field = await app.change(id, { op: 'set', table: 'job', id, version: 1, fields: { 'pl\u0000ace': 'x' } })
     expect([field.status, field.body.problems[0].found]).toEqual([400, 'U+0000'])
     const list = await app.api.post(`/api/jobs/${id}/pictures`).send({ when: 'before', notes: ['fine', 'a\u0000b'] })
     expect(list.body.problems[0].where).toBe('notes[1]')

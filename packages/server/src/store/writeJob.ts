@@ -1,29 +1,60 @@
 import { randomUUID } from 'node:crypto'
-import type { Job } from '@calm/core/job'
+import { ownerField, rowKinds, type AnyRow, type Field, type Job, type RowTable } from '@calm/core/job'
 import type { WalkRecord } from '@calm/core/procedure'
 import type { EntitySchema, ObjectLiteral } from 'typeorm'
-import {
-  acceptances,
-  decisions,
-  devices,
-  evidence,
-  forced,
-  handshakes,
-  jobs,
-  kinds,
-  lines,
-  networks,
-  nodes,
-  points,
-  ports,
-  requests,
-  terms,
-} from '../db'
+import { decisions, evidence, forced, insertRows, rowEntities, toStored } from '../db'
+import { breather } from './breathe'
 import type { Tx } from './store'
-import { writeNewWalk } from './walk'
+import { writeNewWalk } from './walkRecord'
 
 /** SQLite takes a limited number of values in one statement. */
 const ROWS_AT_ONCE = 50
+
+/** Gives every id a new one, the same for the same. */
+type Fresh = (id: string) => string
+
+/** A field with new ids in place of those that it names. */
+function freshField({ type }: Field<unknown>, value: unknown, fresh: Fresh): unknown {
+  if (type.is === 'row' && typeof value === 'string') return fresh(value)
+  if (type.is === 'shape' && type.shape === 'device-ids') return (value as readonly string[]).map(fresh)
+  return value
+}
+
+/** A row of a table as it lies in the database, with new ids. */
+function storedRow(table: RowTable, row: AnyRow, ownerId: string, fresh: Fresh): ObjectLiteral {
+  const kind = rowKinds[table]
+  const owner = ownerField(kind)
+  const fields = Object.fromEntries(
+    Object.entries(kind.fields).map(([name, field]) => [name, freshField(field, row[name], fresh)]),
+  )
+  return {
+    ...toStored(table, fields),
+    id: fresh(row.id),
+    ...(owner ? { [owner]: fresh(ownerId) } : { jobId: fresh(ownerId) }),
+    ...(kind.stamped && { who: row.who, at: row.at }),
+    version: row.version,
+    removedAt: null,
+  }
+}
+
+const TABLES_OF_JOB = ['network', 'line', 'kind', 'device', 'request', 'acceptance', 'handshake'] as const
+
+/** Every row of a job besides its own, with the row that holds it. */
+function* rowsOf(job: Job): Generator<{ readonly table: RowTable; readonly row: AnyRow; readonly ownerId: string }> {
+  for (const table of TABLES_OF_JOB) {
+    for (const row of (job as object as Record<string, readonly AnyRow[]>)[rowKinds[table].list] ?? [])
+      yield { table, row, ownerId: job.id }
+  }
+  for (const [tables, owners] of [
+    [['port', 'node'] as const, job.devices],
+    [['term', 'point'] as const, job.handshakes],
+  ] as const) {
+    for (const table of tables)
+      for (const owner of owners)
+        for (const row of (owner as object as Record<string, readonly AnyRow[]>)[rowKinds[table].list] ?? [])
+          yield { table, row, ownerId: owner.id }
+  }
+}
 
 /**
  * Writes a whole job as new rows. Every id gets a new one, the same for the same, so a job may be imported twice.
@@ -31,150 +62,49 @@ const ROWS_AT_ONCE = 50
  */
 export async function writeNewJob(tx: Tx, job: Job, how: string, walk?: WalkRecord): Promise<string> {
   const ids = new Map<string, string>()
-  const fresh = (id: string) => {
+  const fresh: Fresh = (id) => {
     const known = ids.get(id) ?? randomUUID()
     ids.set(id, known)
     return known
   }
-  const freshOrNone = (id: string | null) => (id === null ? null : fresh(id))
-  const add = async <T extends ObjectLiteral>(table: EntitySchema<T>, rows: readonly T[]) => {
+  const breathe = breather()
+  const add = async (table: EntitySchema<ObjectLiteral>, rows: readonly ObjectLiteral[]) => {
     for (let k = 0; k < rows.length; k += ROWS_AT_ONCE) {
       await tx.manager.insert(table, rows.slice(k, k + ROWS_AT_ONCE))
+      await breathe()
     }
   }
   const jobId = fresh(job.id)
-  const { name, place, mode } = job
-  const addressRules = JSON.stringify(job.addressRules)
-  await add(jobs, [{ id: jobId, name, place, mode, version: 1, addressRules, createdAt: tx.now, removedAt: null }])
-  await add(
-    networks,
-    job.networks.map((row) => ({ ...row, id: fresh(row.id), jobId, removedAt: null })),
-  )
-  const ofJob = { jobId, removedAt: null }
-  await add(
-    lines,
-    job.lines.map((row) => ({ ...row, id: fresh(row.id), ...ofJob })),
-  )
-  await add(
-    kinds,
-    job.kinds.map((row) => ({ ...row, id: fresh(row.id), facts: JSON.stringify(row.facts), ...ofJob })),
-  )
-  // Devices first without what they hang behind: that row may come later.
-  await add(
-    devices,
-    job.devices.map(({ ports: _ports, nodes: _nodes, ...row }) => ({
-      ...row,
-      namePlaces: JSON.stringify(row.namePlaces),
-      firmwareOfId: freshOrNone(row.firmwareOfId),
-      id: fresh(row.id),
-      jobId,
-      behindId: null,
-      removedAt: null,
-    })),
-  )
-  for (const device of job.devices) {
-    if (device.behindId !== null)
-      await tx.manager.update(devices, { id: fresh(device.id) }, { behindId: fresh(device.behindId) })
+  const { name, place, mode, addressRules } = job
+  const own = toStored('job', { name, place, mode, addressRules })
+  await insertRows(tx.manager, 'job', [{ ...own, id: jobId, version: 1, createdAt: tx.now, removedAt: null }])
+  const byTable = new Map<RowTable, ObjectLiteral[]>()
+  for (const { table, row, ownerId } of rowsOf(job)) {
+    const rows = byTable.get(table) ?? []
+    byTable.set(table, rows)
+    rows.push(storedRow(table, row, ownerId, fresh))
   }
+  for (const [table, rows] of byTable) await add(rowEntities[table] as EntitySchema<ObjectLiteral>, rows)
   await add(
-    ports,
-    job.devices.flatMap((device) =>
-      device.ports.map((row) => ({
-        ...row,
-        id: fresh(row.id),
-        deviceId: fresh(device.id),
-        networkId: freshOrNone(row.networkId),
-        removedAt: null,
-      })),
-    ),
-  )
-  await add(
-    nodes,
-    job.devices.flatMap((device) =>
-      device.nodes.map((row) => ({
-        ...row,
-        id: fresh(row.id),
-        deviceId: fresh(device.id),
-        lineId: fresh(row.lineId),
-        removedAt: null,
-      })),
-    ),
-  )
-  await add(
-    requests,
-    job.requests.map((row) => ({
-      ...row,
-      id: fresh(row.id),
-      deviceIds: JSON.stringify(row.deviceIds.map(fresh)),
-      ...ofJob,
-    })),
-  )
-  await add(
-    acceptances,
-    job.acceptances.map((row) => ({ ...row, id: fresh(row.id), subjectId: fresh(row.subjectId), ...ofJob })),
-  )
-  await add(
-    handshakes,
-    job.handshakes.map(({ terms: _t, points: _p, evidence: _e, decisions: _d, ...row }) => ({
-      ...row,
-      id: fresh(row.id),
-      jobId,
-      controllerId: fresh(row.controllerId),
-      deviceId: fresh(row.deviceId),
-      removedAt: null,
-    })),
-  )
-  const perHandshake = <T, R>(
-    pick: (handshake: Job['handshakes'][number]) => readonly T[],
-    make: (row: T, handshakeId: string, position: number) => R,
-  ) =>
+    decisions as EntitySchema<ObjectLiteral>,
     job.handshakes.flatMap((handshake) =>
-      pick(handshake).map((row, position) => make(row, fresh(handshake.id), position)),
-    )
-  await add(
-    terms,
-    perHandshake(
-      (each) => each.terms,
-      (row, handshakeId) => ({ ...row, id: fresh(row.id), handshakeId }),
+      handshake.decisions.map((row) => ({ ...row, id: fresh(row.id), handshakeId: fresh(handshake.id) })),
     ),
   )
   await add(
-    points,
-    perHandshake(
-      (each) => each.points,
-      (row, handshakeId, position) => ({
-        ...row,
-        id: fresh(row.id),
-        handshakeId,
-        position,
-        served: row.served && JSON.stringify(row.served),
-        reference: row.reference && JSON.stringify(row.reference),
-        tolerance: JSON.stringify(row.tolerance),
-      }),
-    ),
+    evidence as EntitySchema<ObjectLiteral>,
+    job.evidence.map(({ subject, facts, basis, ...seen }) => ({
+      ...seen,
+      id: fresh(seen.id),
+      jobId,
+      subjectKind: subject.kind,
+      subjectId: fresh(subject.id),
+      facts: JSON.stringify(facts),
+      basis: JSON.stringify(basis),
+    })),
   )
   await add(
-    evidence,
-    perHandshake(
-      (each) => each.evidence,
-      (row, handshakeId) => ({
-        ...row,
-        id: fresh(row.id),
-        handshakeId,
-        basis: JSON.stringify(row.basis),
-        detail: JSON.stringify(row.detail),
-      }),
-    ),
-  )
-  await add(
-    decisions,
-    perHandshake(
-      (each) => each.decisions,
-      (row, handshakeId) => ({ ...row, id: fresh(row.id), handshakeId }),
-    ),
-  )
-  await add(
-    forced,
+    forced as EntitySchema<ObjectLiteral>,
     job.forced.map((row) => ({ ...row, id: fresh(row.id), jobId })),
   )
   if (walk) await writeNewWalk(tx, jobId, withFreshIds(walk, ids))

@@ -1,4 +1,5 @@
 import type { Problem, ProblemBody } from '@calm/contract'
+import { pathOf, type Endpoint, type ParamsOf } from '@calm/contract/api'
 import { hearRevision } from './revisions'
 
 /** The server refused: every problem with its place. With status 409 `current` is the row as it stands now. */
@@ -24,8 +25,19 @@ export function newId(): string {
 /** This page, among those that are open. */
 export const thisPage = newId()
 
+/** What a route reads by itself: the text of a file, the bytes of a workbook. */
+type Raw = string | Uint8Array
+
+/** Asks one endpoint of the API. Whatever is not 2xx becomes a `ProblemError`; no answer at all a `TypeError`. */
+export const call = <P extends string, B, A>(
+  endpoint: Endpoint<P, B, A>,
+  params: ParamsOf<P>,
+  body?: B | Raw | object,
+  more?: Readonly<Record<string, string>>,
+): Promise<A> => request<A>(endpoint.method.toUpperCase(), pathOf(endpoint, params), body, more)
+
 /** Sends a request and reads its answer. Whatever is not 2xx becomes a `ProblemError`; no answer at all a `TypeError`. */
-export async function request<T>(
+async function request<T>(
   method: string,
   path: string,
   body?: unknown,

@@ -1,19 +1,17 @@
-export { newId, ProblemError, request } from './client'
+export { call, newId, ProblemError } from './client'
 export {
   refreshJob,
+  useAct,
   useBench,
   useJob,
-  useJobChange,
   useJobLog,
   useJobs,
   useLaptop,
   useMe,
   useRecord,
+  useSendChanges,
   useSetFaults,
-  type JobChange,
-  type JobLog,
-  type JobSummary,
 } from './queries'
 export { serverNow } from './serverClock'
-export { StreamProvider, useLiveReadings, useStream, type Readings } from './stream'
+export { StreamProvider, useLiveReadings, useStream, type Readings, type ReadingsByPoint } from './stream'
 export * from './walk'

@@ -1,105 +1,99 @@
-import type { Faults, LaptopInterface, Me, StandInView } from '@calm/contract'
-import type { AsLeftRecord } from '@calm/core/handOver'
+import type { Faults } from '@calm/contract'
+import { api, type Endpoint, type ParamsOf } from '@calm/contract/api'
+import { applyChanges, type Change } from '@calm/core/changes'
 import type { Job } from '@calm/core/job'
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
-import { request, thisPage } from './client'
-
-export interface JobSummary {
-  readonly id: string
-  readonly name: string
-  readonly place: string
-  readonly mode: Job['mode']
-  readonly deviceCount: number
-  readonly handshakeCount: number
-  readonly provenCount: number
-  readonly neededCount: number
-}
-
-export interface JobLog {
-  readonly entries: readonly { sequence: number; at: number; who: string; what: string; hash: string }[]
-  readonly whole: boolean
-  readonly brokenAt: number | null
-  readonly notes: readonly string[]
-}
+import { call, thisPage } from './client'
 
 const jobKey = (jobId: string) => ['job', jobId]
 
-export const useJobs = () =>
-  useQuery({ queryKey: ['jobs'], queryFn: () => request<readonly JobSummary[]>('GET', '/jobs') })
+export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => call(api.jobs, {}) })
 
-export const useJob = (jobId: string) =>
-  useQuery({ queryKey: jobKey(jobId), queryFn: () => request<Job>('GET', `/jobs/${jobId}`) })
+export const useJob = (jobId: string) => useQuery({ queryKey: jobKey(jobId), queryFn: () => call(api.job, { jobId }) })
 
 export const useLaptop = () =>
   useQuery({
     queryKey: ['laptop'],
-    queryFn: () => request<readonly LaptopInterface[]>('GET', '/laptop'),
+    queryFn: () => call(api.laptop, {}),
     refetchInterval: 5_000,
   })
 
-export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => request<Me>('GET', '/me'), staleTime: Infinity })
+export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => call(api.me, {}), staleTime: Infinity })
 
 export const useJobLog = (jobId: string) =>
-  useQuery({ queryKey: [...jobKey(jobId), 'log'], queryFn: () => request<JobLog>('GET', `/jobs/${jobId}/log`) })
+  useQuery({ queryKey: [...jobKey(jobId), 'log'], queryFn: () => call(api.log, { jobId }) })
 
 export const useRecord = (jobId: string) =>
   useQuery({
     queryKey: [...jobKey(jobId), 'record'],
-    queryFn: () => request<AsLeftRecord>('GET', `/jobs/${jobId}/record`),
+    queryFn: () => call(api.record, { jobId }),
   })
 
 export const useBench = () =>
   useQuery({
     queryKey: ['bench'],
-    queryFn: () => request<readonly StandInView[]>('GET', '/bench'),
+    queryFn: () => call(api.bench, {}),
     refetchInterval: 1_000,
   })
 
 export function useSetFaults() {
   const client = useQueryClient()
   return useMutation({
-    mutationFn: ({ tag, faults }: { tag: string; faults: Faults }) =>
-      request<readonly StandInView[]>('PUT', `/bench/${encodeURIComponent(tag)}`, faults),
+    mutationFn: ({ tag, faults }: { tag: string; faults: Faults }) => call(api.setFaults, { tag }, faults),
     onSuccess: (list) => client.setQueryData(['bench'], list),
   })
 }
 
-/** One change of a job: how it is sent, and what it makes of the job at once, before the server has answered. */
-export interface JobChange {
-  readonly method: 'POST' | 'PATCH' | 'PUT' | 'DELETE'
-  readonly path: string
-  readonly body?: unknown
-  readonly foresee?: (job: Job) => Job
-  /** Nothing comes of it but what was foreseen, so the job need not be fetched again. */
-  readonly isWhole?: boolean
+/** What an act is about, and what is said of it. */
+interface Act<P extends string, B> {
+  readonly params: ParamsOf<P>
+  readonly body?: B
 }
 
-/** Sends changes of a job. What was foreseen is taken back when the server refuses. */
-export function useJobChange(jobId: string) {
+/** Something that is done to a job and is no change of its rows: evidence, decisions, forced values. */
+export function useAct<P extends string, B, A>(jobId: string, endpoint: Endpoint<P, B, A>) {
   const client = useQueryClient()
   return useMutation({
-    mutationFn: ({ method, path, body, isWhole }: JobChange) =>
-      request<{ id?: string } | undefined>(method, path, body, isWhole ? { 'x-page': thisPage } : {}),
-    onMutate: async ({ foresee }) => {
-      if (!foresee) return {}
+    mutationFn: ({ params, body }: Act<P, B>) => call(endpoint, params, body),
+    onSettled: () => refreshJob(client, jobId),
+  })
+}
+
+/**
+ * Sends changes of rows. What comes of them stands on the screen at once, by the function by which the server computes
+ * it too, and is taken back when the server refuses.
+ */
+export function useSendChanges(jobId: string) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (changes: readonly Change[]) =>
+      call(api.change, { jobId }, { changes }, changes.every(isForeseen) ? { 'x-page': thisPage } : {}),
+    onMutate: async (changes) => {
       // News of somebody else that was on its way is fetched afterwards.
       const interrupted = client.isFetching({ queryKey: jobKey(jobId), exact: true }) > 0
       await client.cancelQueries({ queryKey: jobKey(jobId), exact: true })
       const before = client.getQueryData<Job>(jobKey(jobId))
-      if (before) client.setQueryData(jobKey(jobId), foresee(before))
+      if (before) client.setQueryData(jobKey(jobId), applyChanges(before, changes))
       return { before, interrupted }
     },
-    onError: (_reason, _change, context) => {
+    onError: (_reason, _changes, context) => {
       if (context?.before) client.setQueryData(jobKey(jobId), context.before)
     },
     // What was foreseen is on the screen already; the rest is fetched before the change counts as done.
-    onSettled: (_answer, reason, { foresee, isWhole }, context) => {
-      if (isWhole && !reason && !context?.interrupted)
+    onSettled: (_answer, reason, changes, context) => {
+      if (reason) return refreshJob(client, jobId)
+      if (changes.every(isForeseen) && !context?.interrupted)
         return client.invalidateQueries({ queryKey: [...jobKey(jobId), 'log'] })
-      return foresee && !reason ? refreshJobSoon(client, jobId) : refreshJob(client, jobId)
+      return refreshJobSoon(client, jobId)
     },
   })
 }
+
+/**
+ * Whether the page knows all that comes of a change. A row that is brought back, and who accepted a finding when: the
+ * server alone knows these.
+ */
+const isForeseen = ({ op, table }: Change): boolean => op !== 'restore' && table !== 'acceptance'
 
 export function refreshJob(client: QueryClient, jobId: string) {
   return client.invalidateQueries({ queryKey: jobKey(jobId) })

@@ -1,4 +1,5 @@
 import type { LiveHop, LiveReading } from '@calm/contract'
+import { api, pathOf } from '@calm/contract/api'
 import { useQueryClient } from '@tanstack/react-query'
 import { createContext, useContext, useEffect, useMemo, useState } from 'react'
 import { thisPage } from './client'
@@ -13,13 +14,16 @@ export interface Ring {
   readonly missing: boolean
 }
 
+/** What was read last of one point, by hop. */
 export type Readings = Readonly<Partial<Record<LiveHop, LiveReading>>>
+/** What was read last of every point of the handshake that is watched, by point. */
+export type ReadingsByPoint = Readonly<Record<string, Readings>>
 
 interface Stream {
   /** `lost` while the server does not answer; the page goes on with what it has. */
   readonly state: 'opening' | 'live' | 'lost'
   readonly lostSince: number | undefined
-  readonly readings: Readings
+  readonly readings: ReadingsByPoint
   /** The last wait that was over, until somebody has seen it. */
   readonly ring: Ring | undefined
   readonly hush: () => void
@@ -35,12 +39,12 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
   const [handshakeId, watch] = useState<string | undefined>(undefined)
   const [state, setState] = useState<Stream['state']>('opening')
   const [lostSince, setLostSince] = useState<number | undefined>(undefined)
-  const [readings, setReadings] = useState<Readings>({})
+  const [readings, setReadings] = useState<ReadingsByPoint>({})
   const [ring, setRing] = useState<Ring | undefined>(undefined)
 
   useEffect(() => {
     setReadings({})
-    const source = new EventSource(`/api/jobs/${jobId}/stream${handshakeId ? `?live=${handshakeId}` : ''}`)
+    const source = new EventSource(`/api${pathOf(api.stream, { jobId })}${handshakeId ? `?live=${handshakeId}` : ''}`)
     source.addEventListener('hello', (event) => {
       setState('live')
       setLostSince(undefined)
@@ -55,7 +59,10 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
     source.addEventListener('reading', (event) => {
       const reading = JSON.parse(event.data) as LiveReading
       hearServerClock(reading.at)
-      setReadings((before) => ({ ...before, [reading.hop]: reading }))
+      setReadings((before) => ({
+        ...before,
+        [reading.pointId]: { ...before[reading.pointId], [reading.hop]: reading },
+      }))
     })
     source.addEventListener('ring', (event) => {
       setRing(JSON.parse(event.data) as Ring)
@@ -84,7 +91,7 @@ export function useStream(): Stream {
 }
 
 /** Watches a handshake while the component stands on the screen. */
-export function useLiveReadings(handshakeId: string | undefined): Readings {
+export function useLiveReadings(handshakeId: string | undefined): ReadingsByPoint {
   const { watch, readings } = useStream()
   useEffect(() => {
     watch(handshakeId)

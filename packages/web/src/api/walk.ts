@@ -1,59 +1,35 @@
-import type { BenchLaptopView, FrontAct, FrontView } from '@calm/contract/live'
-import type { StepSettling, StretchSettling } from '@calm/contract/walk'
-import type { Cause, LaptopState, OrderSettings, SweepLine, WalkRecord } from '@calm/core/procedure'
+import { api, type Endpoint, type Fronts, type ParamsOf } from '@calm/contract/api'
+import type { BenchLaptopView, FrontAct } from '@calm/contract/live'
+import type { NewFact, StepSettling, StretchSettling } from '@calm/contract/walk'
+import type { OrderSettings, RunFacts } from '@calm/core/procedure'
 import type { BringUpAction } from '@calm/core/sequence'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import { request } from './client'
+import { call } from './client'
 import { refreshJob } from './queries'
-
-export interface CheckAnswer {
-  readonly ok: boolean
-  readonly say: string
-  readonly how: 'read-live' | 'computed'
-}
-
-export interface SweepView {
-  readonly cidr: string
-  readonly looked: number
-  readonly total: number
-  readonly done: boolean
-  readonly milliseconds: number
-  readonly packetsPerSecond: number
-  readonly lines: readonly SweepLine[]
-}
-
-export interface KeepsakeHead {
-  readonly id: string
-  readonly deviceId: string | null
-  readonly kind: string
-  readonly title: string
-  readonly who: string
-  readonly at: number
-}
 
 const walkKey = (jobId: string) => ['job', jobId, 'walk']
 
 export const useWalk = (jobId: string) =>
-  useQuery({ queryKey: walkKey(jobId), queryFn: () => request<WalkRecord>('GET', `/jobs/${jobId}/walk`) })
+  useQuery({ queryKey: walkKey(jobId), queryFn: () => call(api.walk, { jobId }) })
 
 export const useLaptopState = (jobId: string) =>
   useQuery({
     queryKey: ['laptop-state', jobId],
-    queryFn: () => request<LaptopState>('GET', `/jobs/${jobId}/laptop`),
+    queryFn: () => call(api.laptopState, { jobId }),
     refetchInterval: 1_500,
   })
 
 export const useKeepsakes = (jobId: string) =>
   useQuery({
     queryKey: ['job', jobId, 'keepsakes'],
-    queryFn: () => request<readonly KeepsakeHead[]>('GET', `/jobs/${jobId}/keepsakes`),
+    queryFn: () => call(api.keepsakes, { jobId }),
   })
 
 export const useSweep = (jobId: string) =>
   useQuery({
     queryKey: ['sweep', jobId],
-    queryFn: () => request<SweepView | null>('GET', `/jobs/${jobId}/sweep`),
+    queryFn: () => call(api.sweep, { jobId }),
     refetchInterval: (query) => (query.state.data && !query.state.data.done ? 300 : false),
   })
 
@@ -72,18 +48,18 @@ const IDLE: ActState = { busy: false, problem: null }
 export function useWalkActs(jobId: string) {
   const client = useQueryClient()
   const [states, setStates] = useState<Readonly<Record<string, ActState>>>({})
-  const at = `/jobs/${jobId}`
   return useMemo(() => {
+    const at = { jobId }
     const say = (about: string, state: ActState) => setStates((before) => ({ ...before, [about]: state }))
-    const send = async <T = unknown>(
+    const send = async <P extends string, B, A>(
       about: string,
-      method: 'POST' | 'PUT' | 'DELETE',
-      path: string,
-      body?: unknown,
-    ): Promise<T> => {
+      endpoint: Endpoint<P, B, A>,
+      params: ParamsOf<P>,
+      body?: B | string,
+    ): Promise<A> => {
       say(about, { busy: true, problem: null })
       try {
-        const answer = await request<T>(method, path, body)
+        const answer = await call(endpoint, params, body)
         await refreshJob(client, jobId)
         say(about, IDLE)
         return answer
@@ -97,79 +73,56 @@ export function useWalkActs(jobId: string) {
       /** How the act about something stands: a step by its key, else `order`, `facts`, `temporary`, `pictures`, `runs`. */
       of: (about: string): ActState => states[about] ?? IDLE,
       forget: (about: string) => say(about, IDLE),
-      settle: (said: StepSettling) => send(said.stepKey, 'POST', `${at}/walk/steps`, said),
-      stretch: (said: StretchSettling) => send('stretch', 'POST', `${at}/walk/stretch`, said),
-      reopen: (stepKey: string) => send(stepKey, 'POST', `${at}/walk/reopen`, { stepKey }),
-      wait: (stepKey: string) => send(stepKey, 'POST', `${at}/walk/wait`, { stepKey }),
+      settle: (said: StepSettling) => send(said.stepKey, api.settleStep, at, said),
+      stretch: (said: StretchSettling) => send('stretch', api.settleStretch, at, said),
+      reopen: (stepKey: string) => send(stepKey, api.reopenStep, at, { stepKey }),
+      wait: (stepKey: string) => send(stepKey, api.beginWait, at, { stepKey }),
       /** @param _talks whether a device is asked by it; looking at the laptop itself asks nobody */
-      check: (stepKey: string, _talks = true) => send<CheckAnswer>(stepKey, 'POST', `${at}/walk/check`, { stepKey }),
+      check: (stepKey: string, _talks = true) => send(stepKey, api.check, at, { stepKey }),
       saveOrder: (version: number, order: readonly BringUpAction[]) =>
-        send('order', 'PUT', `${at}/walk/order`, { version, order }),
+        send('order', api.putOrder, at, { version, order }),
       saveSettings: (version: number, settings: OrderSettings) =>
-        send('order', 'PUT', `${at}/walk/settings`, { version, settings }),
-      addFact: (fact: { deviceId: string; setting: string; standing: string; text: string; how: string }) =>
-        send('facts', 'POST', `${at}/facts`, fact),
-      addTemporary: (what: string, putBack: string) => send('temporary', 'POST', `${at}/temporary`, { what, putBack }),
-      back: (id: string, version: number) => send('temporary', 'POST', `/temporary/${id}/back`, { version }),
+        send('order', api.putSettings, at, { version, settings }),
+      addFact: (fact: NewFact) => send('facts', api.addFact, at, fact),
+      addTemporary: (what: string, putBack: string) => send('temporary', api.addTemporary, at, { what, putBack }),
+      back: (id: string, version: number) => send('temporary', api.putBack, { id }, { version }),
       takePicture: (when: 'before' | 'after', notes: readonly string[]) =>
-        send<{
-          readonly differences: readonly { readonly tag: string; readonly kind: string; readonly say: string }[]
-          readonly picture: { readonly devices: readonly { readonly tag: string; readonly answers: boolean | null }[] }
-        }>('pictures', 'POST', `${at}/pictures`, { when, notes }),
-      importRuns: (text: string) => send('runs', 'POST', `${at}/runs/import`, text),
-      addRun: (facts: unknown) => send('runs', 'POST', `${at}/runs`, { facts }),
-      removeRun: (id: string, version: number) => send('runs', 'DELETE', `/runs/${id}`, { version }),
+        send('pictures', api.takePicture, at, { when, notes }),
+      importRuns: (text: string) => send('runs', api.importRuns, at, text),
+      addRun: (facts: RunFacts) => send('runs', api.addRun, at, { facts }),
+      removeRun: (id: string, version: number) => send('runs', api.removeRun, { id }, { version }),
       whyNothing: (address: string, port: number, deviceId: string | null) =>
-        request<readonly Cause[]>('POST', `${at}/nothing-answers`, { address, port, deviceId }),
+        call(api.nothingAnswers, at, { address, port, deviceId }),
       probe: (address: string, port: number, deviceId: string | null) =>
-        request<{ readonly answers: boolean; readonly identities: readonly string[] }>('POST', `${at}/probe`, {
-          address,
-          port,
-          deviceId,
-        }),
-      units: (deviceId: string, first: number, last: number) =>
-        request<UnitsFound>('POST', `${at}/units`, { deviceId, first, last }),
+        call(api.probe, at, { address, port, deviceId }),
+      units: (deviceId: string, first: number, last: number) => call(api.units, at, { deviceId, first, last }),
       sweep: async (cidr: string) => {
-        await request('POST', `${at}/sweep`, { cidr })
+        await call(api.beginSweep, at, { cidr })
         await client.invalidateQueries({ queryKey: ['sweep', jobId] })
       },
     }
-  }, [at, client, jobId, states])
-}
-
-/** Unit ids behind a gateway that answered, and how far the search came. */
-export interface UnitsFound {
-  readonly units: readonly { readonly unit: number; readonly identity: string }[]
-  readonly askedTo: number
-  readonly complete: boolean
+  }, [client, jobId, states])
 }
 
 export type WalkActs = ReturnType<typeof useWalkActs>
 
-interface Fronts {
-  readonly fronts: readonly FrontView[]
-  readonly laptop: BenchLaptopView | null
-}
-
 export const useFronts = (often: boolean) =>
   useQuery({
     queryKey: ['fronts'],
-    queryFn: () => request<Fronts>('GET', '/bench-fronts'),
+    queryFn: () => call(api.fronts, {}),
     refetchInterval: often ? 500 : false,
   })
 
 export function useFrontActs() {
   const client = useQueryClient()
   const send = useMutation({
-    mutationFn: ({ method, path, body }: { method: 'POST' | 'PUT'; path: string; body?: unknown }) =>
-      request<Fronts>(method, path, body),
+    mutationFn: (ask: () => Promise<Fronts>) => ask(),
     onSuccess: (fronts) => client.setQueryData(['fronts'], fronts),
   })
   return {
     problem: send.error,
-    act: (tag: string, act: FrontAct) =>
-      send.mutate({ method: 'POST', path: `/bench-fronts/${encodeURIComponent(tag)}`, body: act }),
-    setLaptop: (view: BenchLaptopView) => send.mutate({ method: 'PUT', path: '/bench-laptop', body: view }),
-    deliver: () => send.mutate({ method: 'POST', path: '/bench-deliver', body: {} }),
+    act: (tag: string, act: FrontAct) => send.mutate(() => call(api.act, { tag }, act)),
+    setLaptop: (view: BenchLaptopView) => send.mutate(() => call(api.setBenchLaptop, {}, view)),
+    deliver: () => send.mutate(() => call(api.deliver, {}, {})),
   }
 }

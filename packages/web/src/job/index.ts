@@ -1,2 +1,1 @@
-export { claspFor, ladderFor } from './standing'
 export { childrenOf, deviceIdsOfRows, troubledDevices } from './troubled'

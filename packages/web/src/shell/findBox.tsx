@@ -1,9 +1,8 @@
-import type { Job } from '@calm/core/job'
+import { claspFor, type Job } from '@calm/core/job'
 import type { EndReading } from '@calm/core/terms'
 import { Command } from 'cmdk'
 import { Dialog } from 'radix-ui'
 import { useNavigate } from 'react-router'
-import { claspFor } from '../job'
 import type { StageOnWalk } from './stages'
 
 /** Finds a device, a handshake, an address or a stage, and goes there. */

@@ -1,5 +1,5 @@
 export { JobShell, useStage, type StageContext } from './jobShell'
-export { isTyping, usePageKeys } from './keys'
+export { usePageKeys } from './keys'
 export { PageProblem, PageProblemText } from './pageProblem'
 export { applyTheme, storedTheme } from './theme'
 export { clockText, useNow } from './waits'

@@ -1,10 +1,5 @@
 import { useEffect, useLayoutEffect, useRef } from 'react'
-import { Dialog } from '../ui'
-
-/** Whether a key press is meant for a field, not for the page. */
-export function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-}
+import { Dialog, isTyping } from '../ui'
 
 /** Listens to single keys of the page while it is not typed in and no dialog is open. */
 export function usePageKeys(handlers: Readonly<Record<string, () => void>>): void {

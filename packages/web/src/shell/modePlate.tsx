@@ -1,18 +1,16 @@
 import type { Job } from '@calm/core/job'
 import { useState } from 'react'
-import { useJobChange } from '../api'
+import { useEdit } from '../edit'
 import { Caution, Dialog, Drawn, Problems, Turning } from '../ui'
 
 /** Says in every state of mind whether real machinery is meant; pressed, it asks before it changes that. */
 export function ModePlate({ job }: { job: Job }) {
   const [asking, setAsking] = useState(false)
-  const change = useJobChange(job.id)
+  const { set } = useEdit(job)
+  const [problem, setProblem] = useState<unknown>(undefined)
   const other = job.mode === 'plant' ? 'bench' : 'plant'
   const turn = () =>
-    change.mutate(
-      { method: 'PATCH', path: `/jobs/${job.id}`, body: { mode: other, version: job.version } },
-      { onSuccess: () => setAsking(false) },
-    )
+    void set(`Changed to the ${other}.`, 'job', job, { mode: other }).then(() => setAsking(false), setProblem)
   return (
     <>
       <button type="button" className={`plate ${job.mode}`} onClick={() => setAsking(true)}>
@@ -35,9 +33,9 @@ export function ModePlate({ job }: { job: Job }) {
               bench.
             </p>
           )}
-          <Problems reason={change.error} />
+          <Problems reason={problem} />
           <div className="form-actions">
-            <button type="button" className="act tall" onClick={turn} disabled={change.isPending}>
+            <button type="button" className="act tall" onClick={turn}>
               Change to the {other}
             </button>
             <button type="button" className="quiet tall" onClick={() => setAsking(false)}>

@@ -1,6 +1,7 @@
 import { Link, useRouteError } from 'react-router'
 import { useState } from 'react'
-import { ProblemError, request } from '../api'
+import { api } from '@calm/contract/api'
+import { call, ProblemError } from '../api'
 import { Field, Problems } from '../ui'
 
 /** In place of a page that cannot be shown: why, and where to go. */
@@ -36,7 +37,7 @@ function SignIn() {
   const send = async (event: React.FormEvent) => {
     event.preventDefault()
     try {
-      await request('POST', '/session', { name, passcode })
+      await call(api.logIn, {}, { name, passcode })
       location.reload()
     } catch (reason) {
       setTrouble(reason)

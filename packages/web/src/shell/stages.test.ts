@@ -1,8 +1,7 @@
 import { checkPlan } from '@calm/core/address'
 import { addressPlanOf, basisOf, handshakeTermsOf, type Job } from '@calm/core/job'
 import { blankWalk } from '@calm/core/procedure'
-import { instant } from '@calm/core/units'
-import { sampleDevice, sampleHandshake, sampleJob } from '@calm/core/job/fixtures'
+import { sampleDevice, sampleEvidence, sampleHandshake, sampleJob } from '@calm/core/job/fixtures'
 import { stagesOf } from './stages'
 
 const stages = (job: Job) => stagesOf(job, checkPlan(addressPlanOf(job, [])))
@@ -59,19 +58,8 @@ describe('the walk', () => {
     })
     const [handshake] = bare.handshakes
     if (!handshake) throw new Error('no handshake')
-    const seen = {
-      id: 'e',
-      rung: 'reading' as const,
-      verdict: 'proven' as const,
-      who: 'R. Osei',
-      at: instant(1),
-      how: 'read-live' as const,
-      value: '230 V',
-      mode: 'bench' as const,
-      detail: [],
-      basis: basisOf(handshakeTermsOf(bare, handshake), handshake.points[0]),
-    }
-    const job = { ...bare, handshakes: [{ ...handshake, evidence: [seen] }] }
+    const basis = basisOf(handshakeTermsOf(bare, handshake), handshake.points[0])
+    const job = { ...bare, evidence: [sampleEvidence('point', handshake.points[0]?.id ?? '', 'reading', { basis })] }
     expect(stage(job, 'proof')).toMatchObject({ done: 1, total: 1 })
     const moved = { ...job, devices: [sampleDevice('PLC', '10.20.40.10'), sampleDevice('X', '10.20.40.51')] }
     expect(stage(moved, 'proof')).toMatchObject({ done: 0, total: 1 })

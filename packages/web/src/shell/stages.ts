@@ -1,8 +1,8 @@
 import type { Finding } from '@calm/core/findings'
 import { laddersOf } from '@calm/core/handOver'
-import type { Job } from '@calm/core/job'
+import { claspFor, type Job, ladderFor } from '@calm/core/job'
 import type { WalkRecord } from '@calm/core/procedure'
-import { claspFor, ladderFor, troubledDevices } from '../job'
+import { troubledDevices } from '../job'
 
 /** One stage on the walk: how much of it is done, and what stands out. */
 export interface StageOnWalk {

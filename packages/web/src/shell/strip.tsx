@@ -4,7 +4,7 @@ import type { WalkRecord } from '@calm/core/procedure'
 import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
 import { ok, refusal } from '@calm/core/units'
-import { useJobChange } from '../api'
+import { useEdit } from '../edit'
 import { Clamp, Editable } from '../ui'
 import { applyTheme, storedTheme } from './theme'
 
@@ -81,7 +81,7 @@ export function Strip({ job, walk, onFind, onKeys }: StripProps) {
 
 /** Name and place are edited where they stand. */
 function JobText({ job, field, label }: { job: Job; field: 'name' | 'place'; label: string }) {
-  const { mutateAsync } = useJobChange(job.id)
+  const { set } = useEdit(job)
   return (
     <div className={field === 'name' ? 'strong' : 'soft'}>
       <Editable
@@ -92,9 +92,7 @@ function JobText({ job, field, label }: { job: Job; field: 'name' | 'place'; lab
             ? refusal('job.name', 'The name is blank.', 'nothing', 'a name')
             : ok(text)
         }
-        onSave={(text) =>
-          mutateAsync({ method: 'PATCH', path: `/jobs/${job.id}`, body: { [field]: text, version: job.version } })
-        }
+        onSave={(text) => set(`${label} changed.`, 'job', job, { [field]: text })}
       />
     </div>
   )

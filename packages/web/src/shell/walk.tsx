@@ -4,7 +4,8 @@ import type { WalkRecord } from '@calm/core/procedure'
 import { ok, refusal } from '@calm/core/units'
 import { useQueryClient } from '@tanstack/react-query'
 import { NavLink, useParams } from 'react-router'
-import { request, useLaptopState, useMe } from '../api'
+import { api } from '@calm/contract/api'
+import { call, useLaptopState, useMe } from '../api'
 import { Editable, Glyph, rounded, seamDown } from '../ui'
 import type { StageOnWalk } from './stages'
 import { Waits } from './waits'
@@ -96,7 +97,7 @@ export function Walk({ job, stages, walk }: WalkProps) {
 
 /** Ends the session on the server; the page then asks for a passcode again. */
 async function logOut(): Promise<void> {
-  await request('DELETE', '/session')
+  await call(api.logOut, {})
   window.location.assign('/')
 }
 
@@ -121,7 +122,7 @@ function SignedAs({ me }: { me: Me }) {
         read={(text) =>
           text.trim() === '' ? refusal('name.blank', 'The name is blank.', 'nothing', 'your name') : ok(text)
         }
-        onSave={async (name) => client.setQueryData(['me'], await request<Me>('PUT', '/me', { name }))}
+        onSave={async (name) => client.setQueryData(['me'], await call(api.setMe, {}, { name }))}
       />
     </div>
   )

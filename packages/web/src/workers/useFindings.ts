@@ -1,10 +1,9 @@
 import { laptopAddresses } from '@calm/core/address'
 import type { LaptopInterface } from '@calm/contract'
 import type { Finding } from '@calm/core/findings'
-import { addressPlanOf, type Job } from '@calm/core/job'
+import { addressPlanOf, type Job, ladderFor } from '@calm/core/job'
 import { wrap, type Remote } from 'comlink'
 import { useEffect, useState } from 'react'
-import { ladderFor } from '../job'
 import type { FindingsApi } from './findings.worker'
 
 let shared: Remote<FindingsApi> | undefined

@@ -1,6 +1,6 @@
 import { addressPlanOf, type Device, type Job } from '../../job'
 import { sampleDevice, sampleJob, sampleNetwork, samplePort } from '../../job/fixtures'
-import { applyChanges } from '../changes'
+import { applyChanges } from '../../changes'
 import { checkLineUp, standingFindings } from '../checkLineUp'
 import { deviceRules } from '.'
 
@@ -122,6 +122,7 @@ describe('nodes and units', () => {
     medium: 'rs-485-two-wire',
     family: 'decimal-1-247',
     settings: '',
+    laptopPort: '',
     version: 1,
   } as const
   const node = (id: string, number: number) => ({

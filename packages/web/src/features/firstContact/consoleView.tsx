@@ -5,15 +5,11 @@ import { FitAddon } from '@xterm/addon-fit'
 import { Terminal } from '@xterm/xterm'
 import '@xterm/xterm/css/xterm.css'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { ProblemError, request, useFronts } from '../../api'
+import { api } from '@calm/contract/api'
+import { call, ProblemError, useFronts } from '../../api'
 import { Choice, Field, Problems } from '../../ui'
 import { useQuery } from '@tanstack/react-query'
 import type { ViewProps } from './viewProps'
-
-interface Ports {
-  readonly ports: readonly { readonly path: string; readonly about: string }[]
-  readonly note: string
-}
 
 /** When no prompt comes, in this order. @source common practice, no source */
 const NO_PROMPT = [
@@ -26,7 +22,7 @@ const NO_PROMPT = [
 /** A console in the page: serial port or TCP, with what is to be typed next beside it. */
 export function ConsoleView({ job, contact }: ViewProps) {
   const fronts = useFronts(job.mode === 'bench')
-  const ports = useQuery({ queryKey: ['serial-ports'], queryFn: () => request<Ports>('GET', '/serial-ports') })
+  const ports = useQuery({ queryKey: ['serial-ports'], queryFn: () => call(api.serialPorts, {}) })
   const choices = useMemo(
     () => [
       ...(job.mode === 'bench' ? (fronts.data?.fronts.filter((front) => front.console) ?? []) : []).map((front) => ({

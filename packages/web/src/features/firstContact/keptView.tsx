@@ -1,6 +1,7 @@
 import { format } from 'date-fns'
 import { useState } from 'react'
-import { request, useKeepsakes } from '../../api'
+import { api } from '@calm/contract/api'
+import { call, useKeepsakes } from '../../api'
 import { Dialog, Glyph, Problems } from '../../ui'
 import type { ViewProps } from './viewProps'
 
@@ -29,7 +30,7 @@ export function KeptView({ job, acts }: ViewProps) {
     void kept.refetch()
   }
   const open = async (id: string, title: string) => {
-    const { content } = await request<{ content: { text?: string } }>('GET', `/jobs/${job.id}/keepsakes/${id}`)
+    const { content } = (await call(api.keepsake, { jobId: job.id, id })) as { readonly content: { text?: string } }
     setShown({ title, text: content.text ?? JSON.stringify(content, null, 2) })
   }
   return (

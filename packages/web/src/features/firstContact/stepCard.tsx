@@ -14,7 +14,8 @@ import {
   type WalkStep,
 } from '@calm/core/procedure'
 import { useEffect, useRef, useState } from 'react'
-import type { CheckAnswer, WalkActs } from '../../api'
+import type { CheckAnswer } from '@calm/contract/api'
+import type { WalkActs } from '../../api'
 import { clockText, useNow, usePageKeys } from '../../shell'
 import { Caution, Glyph, Problems } from '../../ui'
 import { Causes } from './causes'

@@ -1,12 +1,14 @@
 import type { Job } from '@calm/core/job'
 import { format } from 'date-fns'
 import { useState } from 'react'
-import { useJobChange } from '../../api'
+import { api } from '@calm/contract/api'
+import { useAct } from '../../api'
 import { Clamp, Field, Problems } from '../../ui'
 
 /** Values held by hand, wherever they are held. They are noted here and stay counted until somebody saw them released. */
 export function ForcedValues({ job }: { job: Job }) {
-  const change = useJobChange(job.id)
+  const release = useAct(job.id, api.releaseForced)
+  const add = useAct(job.id, api.addForced)
   const [where, setWhere] = useState('')
   const [value, setValue] = useState('')
   const [adding, setAdding] = useState(false)
@@ -29,9 +31,7 @@ export function ForcedValues({ job }: { job: Job }) {
           <button
             type="button"
             className="quiet"
-            onClick={() =>
-              change.mutate({ method: 'POST', path: `/forced/${each.id}/release`, body: { version: each.version } })
-            }
+            onClick={() => release.mutate({ params: { id: each.id }, body: { version: each.version } })}
           >
             Seen released
           </button>
@@ -46,8 +46,8 @@ export function ForcedValues({ job }: { job: Job }) {
           className="grid gap-2 mt-2"
           onSubmit={(event) => {
             event.preventDefault()
-            change.mutate(
-              { method: 'POST', path: `/jobs/${job.id}/forced`, body: { where, value } },
+            add.mutate(
+              { params: { jobId: job.id }, body: { where, value } },
               { onSuccess: () => (setAdding(false), setWhere(''), setValue('')) },
             )
           }}
@@ -68,7 +68,7 @@ export function ForcedValues({ job }: { job: Job }) {
           Note a forced value
         </button>
       )}
-      <Problems reason={change.error} />
+      <Problems reason={add.error ?? release.error} />
     </section>
   )
 }

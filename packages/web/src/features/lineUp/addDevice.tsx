@@ -1,14 +1,16 @@
-import { newDevice, problemsOf, type NewDevice, type Problem } from '@calm/contract'
+import { newRow, problemsOf, type Problem } from '@calm/contract'
 import { formatIpv4, laptopAddresses } from '@calm/core/address'
-import type { Job } from '@calm/core/job'
+import { blankDevice, blankPort, type Device, type Job, ladderFor, type Port } from '@calm/core/job'
 import { kindsOf } from '@calm/core/kind'
-import { proposeAddress } from '@calm/core/lineUp'
+import { nextPosition, proposeAddress } from '@calm/core/lineUp'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { ProblemError, useLaptop } from '../../api'
-import { ladderFor } from '../../job'
 import { busiestNetwork } from './busiestNetwork'
+import type { NewDeviceFields } from './useLineUp'
 import { Choice, Dialog, Field, Problems } from '../../ui'
+
+const STRICT = { abortEarly: false, convert: false }
 
 interface Form {
   readonly tag: string
@@ -21,29 +23,30 @@ interface Form {
 }
 
 /** The form as it travels. A number that cannot be read stays a text, so that the schema can say what was found. */
-function deviceOf(form: Form, job: Job): unknown {
+function rowsOf(form: Form, job: Job): { readonly device: object; readonly port: object | undefined } {
   const network = job.networks.find((each) => each.id === form.networkId)
   const unit = form.unitId.trim()
-  return {
+  const device = {
+    ...blankDevice,
+    position: nextPosition(job),
     tag: form.tag.trim(),
     what: form.what.trim(),
     kind: form.kind,
     behindId: form.behindId || null,
     unitId: unit === '' ? null : /^\d+$/.test(unit) ? Number(unit) : unit,
-    asFound: '',
-    note: '',
-    port: form.behindId
-      ? null
-      : {
-          name: 'Ethernet',
-          networkId: form.networkId || null,
-          address: form.address.trim() || null,
-          prefix: null,
-          gateway: network?.gateway ?? null,
-          tcpPort: 502,
-        },
   }
+  const port = {
+    ...blankPort,
+    networkId: form.networkId || null,
+    address: form.address.trim() || null,
+    gateway: network?.gateway ?? null,
+  }
+  return { device, port: form.behindId ? undefined : port }
 }
+
+const newDevice = newRow('device')
+/** A port names its device, which gets its id when it is added. */
+const newPort = newRow('port')
 
 /** A new device: its tag is enough; the rest can be filled in the table. */
 export default function AddDevice({
@@ -52,7 +55,7 @@ export default function AddDevice({
   onClose,
 }: {
   job: Job
-  onAdd: (device: NewDevice) => Promise<unknown>
+  onAdd: (device: NewDeviceFields & { readonly port: Partial<Port> | null }) => Promise<unknown>
   onClose: () => void
 }) {
   const laptop = useLaptop()
@@ -78,11 +81,13 @@ export default function AddDevice({
 
   const save = handleSubmit(async (form) => {
     setTrouble(undefined)
-    const { error, value } = newDevice.validate(deviceOf(form, job), { abortEarly: false, convert: false })
-    if (error) return setProblems(problemsOf(error))
+    const { device, port } = rowsOf(form, job)
+    const checked = [newDevice.validate(device, STRICT), ...(port ? [newPort.validate(port, STRICT)] : [])]
+    const found = checked.flatMap(({ error }) => (error ? problemsOf(error) : []))
+    if (found.length > 0) return setProblems(found)
     setProblems([])
     try {
-      await onAdd(value as NewDevice)
+      await onAdd({ ...(device as Device), port: port ?? null })
       onClose()
     } catch (reason) {
       if (reason instanceof ProblemError && reason.problems.every((problem) => problem.where !== ''))
@@ -90,8 +95,7 @@ export default function AddDevice({
       else setTrouble(reason)
     }
   })
-  const troubleAt = (where: string) =>
-    problems.find((problem) => problem.where === where || problem.where === `port.${where}`)
+  const troubleAt = (where: string) => problems.find((problem) => problem.where === where)
   const text = (name: keyof Form, label: string, typed = false) => (
     <Controller
       control={control}

@@ -1,13 +1,7 @@
 import { formatIpv4, ipv4FromBits, parseIpv4 } from '@calm/core/address'
+import type { Change } from '@calm/core/changes'
 import type { Device, Job } from '@calm/core/job'
-import {
-  cellChanges,
-  deviceColumn,
-  mergedEdits,
-  type CellEdit,
-  type Change,
-  type DeviceColumnId,
-} from '@calm/core/lineUp'
+import { cellChanges, deviceColumn, mergedEdits, type CellEdit, type DeviceColumnId } from '@calm/core/lineUp'
 
 /** What came of an edit of many cells: changes, or why nothing is changed. */
 export interface GridEdit {

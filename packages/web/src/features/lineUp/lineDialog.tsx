@@ -1,8 +1,11 @@
-import { newLine, problemsOf, type LineFields, type Problem } from '@calm/contract'
+import { newRow, problemsOf, type Problem } from '@calm/contract'
 import { nodeFamilies } from '@calm/core/bus'
 import { lineMedia, type Line, type LineMedium } from '@calm/core/job'
 import { useState } from 'react'
 import { Choice, Dialog, Field, Problems } from '../../ui'
+
+type LineFields = Omit<Line, 'id' | 'version'>
+const newLine = newRow('line')
 
 interface LineDialogProps {
   readonly line: Line | undefined
@@ -11,7 +14,13 @@ interface LineDialogProps {
   readonly onClose: () => void
 }
 
-const blank: LineFields = { name: '', medium: 'rs-485-two-wire', family: 'decimal-1-247', settings: '9600 8N1' }
+const blank: LineFields = {
+  name: '',
+  medium: 'rs-485-two-wire',
+  family: 'decimal-1-247',
+  settings: '9600 8N1',
+  laptopPort: '',
+}
 
 /** A serial line or a bus: its electrical kind, how its nodes are numbered, its settings in short. */
 export default function LineDialog({ line, onSave, onRemove, onClose }: LineDialogProps) {
@@ -21,8 +30,14 @@ export default function LineDialog({ line, onSave, onRemove, onClose }: LineDial
   const put = (fields: Partial<LineFields>) => setForm((before) => ({ ...before, ...fields }))
   const save = async (event: React.FormEvent) => {
     event.preventDefault()
-    const { name, medium, family, settings } = form
-    const fields = { name: name.trim(), medium, family, settings: settings.trim() }
+    const { name, medium, family, settings, laptopPort } = form
+    const fields = {
+      name: name.trim(),
+      medium,
+      family,
+      settings: settings.trim(),
+      laptopPort: laptopPort.trim(),
+    }
     const { error } = newLine.validate(fields, { abortEarly: false, convert: false })
     if (error) return setProblems(problemsOf(error))
     setProblems([])
@@ -64,6 +79,14 @@ export default function LineDialog({ line, onSave, onRemove, onClose }: LineDial
             value={form.settings}
             trouble={troubleAt('settings')}
             onChange={(settings) => put({ settings })}
+          />
+          <Field
+            label="Serial port of this laptop"
+            typed
+            placeholder="none: reached through a gateway"
+            value={form.laptopPort}
+            trouble={troubleAt('laptopPort')}
+            onChange={(laptopPort) => put({ laptopPort })}
           />
         </div>
         <p className="note">{nodeFamilies.find((each) => each.id === form.family)?.source}.</p>

@@ -9,7 +9,7 @@ import { PictureView } from './pictureView'
 import { TableView } from './tableView'
 import { Tape } from './tape'
 import { useLineUp } from './useLineUp'
-import { useUndoKeys } from './undoKeys'
+import { useUndoKeys } from '../../edit'
 import { viewOf, type LineUpView } from './views'
 
 /** The line-up: devices and networks as a table, a picture, a list of findings, and what was asked of others. */

@@ -1,7 +1,7 @@
 import type { Finding } from '@calm/core/findings'
-import { waitsFor, type Device, type Job } from '@calm/core/job'
+import { type Device, type Job, ladderFor, waitsFor } from '@calm/core/job'
 import type { Ladder, RungState } from '@calm/core/ladder'
-import { childrenOf, deviceIdsOfRows, ladderFor } from '../../job'
+import { childrenOf, deviceIdsOfRows } from '../../job'
 
 /** One line of the line-up: a device with what is found about it and how its handshake stands. */
 export interface DeviceLine {

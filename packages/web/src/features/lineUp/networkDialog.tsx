@@ -1,7 +1,10 @@
-import { newNetwork, problemsOf, type NetworkFields, type Problem } from '@calm/contract'
+import { newRow, problemsOf, type Problem } from '@calm/contract'
 import { schools, type Network, type School } from '@calm/core/job'
 import { useState } from 'react'
 import { Dialog, Field, Problems } from '../../ui'
+import type { NetworkFields } from './useLineUp'
+
+const newNetwork = newRow('network')
 
 const blank = { name: '', cidr: '', gateway: '', vlan: '', dhcp: '', reserved: '' }
 type Form = typeof blank & { readonly school: School }

@@ -1,6 +1,6 @@
-import type { WorkbookReading } from '@calm/contract'
 import { parse } from 'papaparse'
-import { ProblemError, request } from '../../api'
+import { api } from '@calm/contract/api'
+import { call, ProblemError } from '../../api'
 
 /** A table as it came out of a file or the clipboard, with what is to be said about it. */
 export interface TableReading {
@@ -95,7 +95,7 @@ export async function readTableFile(file: File): Promise<TableReading> {
     const reading = rowsOf(text)
     return { rows: reading.rows, notes: note ? [note, ...reading.notes] : reading.notes }
   }
-  const { sheets } = await request<WorkbookReading>('POST', '/tables/read', bytes)
+  const { sheets } = await call(api.readWorkbook, {}, bytes)
   const [sheet] = [...sheets].sort((a, b) => b.rows.length - a.rows.length)
   if (!sheet) return { rows: [], notes: ['The workbook has no sheet with anything in it.'] }
   const others = sheets.length > 1 ? [`Sheet "${sheet.name}" of ${sheets.length} was read.`] : []

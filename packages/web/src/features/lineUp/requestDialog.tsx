@@ -1,5 +1,5 @@
 import { requestKinds, shareAnswer, type AskedOfOthers, type Job, type RequestKind } from '@calm/core/job'
-import type { Change } from '@calm/core/lineUp'
+import type { Change } from '@calm/core/changes'
 import { useMemo, useState } from 'react'
 import { Choice, Dialog, Field, Problems } from '../../ui'
 import { today } from './today'

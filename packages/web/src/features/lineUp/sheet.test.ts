@@ -1,5 +1,5 @@
 import { sampleDevice, sampleJob } from '@calm/core/job/fixtures'
-import { applyChanges } from '@calm/core/lineUp'
+import { applyChanges } from '@calm/core/changes'
 import { blockEdit, cellsAsText, fillDown } from './gridEdits'
 import { linesOf } from './lines'
 import { decodeText, letter, rowsOf, textOf } from './readFile'
@@ -7,9 +7,9 @@ import { compareCells, shownLines, sortingOf } from './shownLines'
 
 const job = sampleJob({
   devices: [
-    sampleDevice('EM-2', '10.20.40.100', { what: 'Meter, hall', place: 'panel 1' }),
-    sampleDevice('EM-10', '10.20.40.9', { what: 'Meter, roof' }),
-    sampleDevice('PD-1', null, { kind: 'drive', unitId: null }),
+    sampleDevice('EM-2', '10.20.40.100', { position: 1, what: 'Meter, hall', place: 'panel 1' }),
+    sampleDevice('EM-10', '10.20.40.9', { position: 2, what: 'Meter, roof' }),
+    sampleDevice('PD-1', null, { position: 3, kind: 'drive', unitId: null }),
   ],
 })
 const devices = [...job.devices]

@@ -4,7 +4,15 @@ import { checkLineUp, standingFindings } from '@calm/core/lineUp'
 import { deviceIdsOfRows, troubledDevices } from '../../job'
 import { linesOf } from './lines'
 
-const line = { id: 'L', name: 'bus', medium: 'field-bus', family: 'decimal-0-125', settings: '', version: 1 } as const
+const line = {
+  id: 'L',
+  name: 'bus',
+  medium: 'field-bus',
+  family: 'decimal-0-125',
+  settings: '',
+  laptopPort: '',
+  version: 1,
+} as const
 const onBus = (tag: string, node: number, more: Partial<Device> = {}) =>
   sampleDevice(tag, null, {
     ports: [],

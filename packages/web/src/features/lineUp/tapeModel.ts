@@ -11,8 +11,7 @@ import {
   type Plan,
   type PlannedNetwork,
 } from '@calm/core/address'
-import { addressPlanOf, type Job } from '@calm/core/job'
-import { ladderFor } from '../../job'
+import { addressPlanOf, type Job, ladderFor } from '@calm/core/job'
 
 /** What stands at one address of the tape. */
 export type TickState = 'used' | 'planned' | 'twice' | 'reserved' | 'dhcp' | 'gateway' | 'free'

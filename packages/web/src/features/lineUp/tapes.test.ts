@@ -1,7 +1,7 @@
 import { formatIpv4 } from '@calm/core/address'
 import { sampleDevice, sampleJob, sampleNetwork, samplePort } from '@calm/core/job/fixtures'
 import { columnSets, cellName, fromKind } from './columnSets'
-import { historyNow, inTurn, remember, stepBack, stepForth } from './history'
+import { historyNow, inTurn, remember, stepBack, stepForth } from '../../edit/history'
 import { tapeOf } from './tapeModel'
 
 describe('the ruler of a network', () => {

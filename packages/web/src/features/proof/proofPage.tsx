@@ -1,7 +1,10 @@
-import { deviceOf, handshakeTermsOf, type Handshake, type Job, type Point } from '@calm/core/job'
+import { blankPoint, deviceOf, handshakeTermsOf, ladderFor, type Handshake, type Job, type Point } from '@calm/core/job'
+import type { Ladder } from '@calm/core/ladder'
+import { Tabs } from 'radix-ui'
 import { useMemo, useState } from 'react'
-import { useJobChange } from '../../api'
-import { ladderFor } from '../../job'
+import { useSearchParams } from 'react-router'
+import { newId } from '../../api'
+import { useEdit, useUndoKeys, type JobEdit } from '../../edit'
 import { useStage } from '../../shell'
 import { Problems } from '../../ui'
 import { ForcedValues } from '../forced'
@@ -9,33 +12,92 @@ import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { Frames } from './frames'
 import { Hop } from './hop'
 import { PointDialog } from './pointDialog'
+import { PointList } from './pointList'
 import { RecordBox } from './recordBox'
 import { RungList } from './rungList'
 import { Thread } from './thread'
-import { useProof, type Proof } from './useProof'
+import { useLiveOfHandshake, useProof, type LiveOfHandshake, type Proof } from './useProof'
 import { Want } from './want'
 
-/** Proof: the value followed from the device to the screen, against an independent reference. */
+/** Proof: each value followed from the device to the screen, against an independent reference. */
 export function ProofPage() {
   const { job } = useStage()
   const handshake = useChosenHandshake(job)
-  const point = handshake?.points[0]
-  if (!handshake || !point) return <NoHandshake jobId={job.id} stage="Proof" />
-  return <ProofOf key={handshake.id} job={job} handshake={handshake} point={point} />
+  if (!handshake) return <NoHandshake jobId={job.id} stage="Proof" />
+  return <ProofOf key={handshake.id} job={job} handshake={handshake} />
 }
 
-function ProofOf({ job, handshake, point }: { job: Job; handshake: Handshake; point: Point }) {
-  const proof = useProof(job, handshake, point)
+function ProofOf({ job, handshake }: { job: Job; handshake: Handshake }) {
+  const live = useLiveOfHandshake(job, handshake)
   const ladder = useMemo(() => ladderFor(job, handshake), [job, handshake])
-  const { mutateAsync, error } = useJobChange(job.id)
+  const edit = useEdit(job)
+  useUndoKeys(
+    () => edit.attempt(edit.undo()),
+    () => edit.attempt(edit.redo()),
+  )
+  const [params, setParams] = useSearchParams()
+  const chosen = handshake.points.find((each) => each.id === params.get('point')) ?? handshake.points[0]
+  const choose = (id: string) => setParams({ point: id }, { replace: true })
+  const addPoint = () => {
+    const id = newId()
+    const last = handshake.points.at(-1)
+    const fields = {
+      ...blankPoint(deviceOf(job, handshake.deviceId)?.tag ?? ''),
+      position: (last?.position ?? 0) + 1,
+      handshakeId: handshake.id,
+    }
+    edit.attempt(edit.change('Point added.', [{ op: 'add', table: 'point', id, fields }]).then(() => choose(id)))
+  }
+  if (!chosen)
+    return (
+      <main className="sheet grid content-start gap-3 p-6" tabIndex={-1}>
+        <h1>Proof</h1>
+        <p>{handshake.name} has no point yet: nothing that could be read and compared.</p>
+        <Problems reason={edit.problem} />
+        <p>
+          <button type="button" className="act tall" onClick={addPoint}>
+            Add a point
+          </button>
+        </p>
+      </main>
+    )
+  return (
+    <Tabs.Root asChild orientation="vertical" value={chosen.id} onValueChange={choose} activationMode="automatic">
+      <main className="sheet pf" tabIndex={-1}>
+        <PointProof
+          key={chosen.id}
+          job={job}
+          handshake={handshake}
+          point={chosen}
+          live={live}
+          ladder={ladder}
+          edit={edit}
+          onAdd={addPoint}
+        />
+      </main>
+    </Tabs.Root>
+  )
+}
+
+interface PointProofProps {
+  readonly job: Job
+  readonly handshake: Handshake
+  readonly point: Point
+  readonly live: LiveOfHandshake
+  readonly ladder: Ladder
+  readonly edit: JobEdit
+  readonly onAdd: () => void
+}
+
+function PointProof({ job, handshake, point, live, ladder, edit, onAdd }: PointProofProps) {
+  const proof = useProof(job, handshake, point, live)
   const [editing, setEditing] = useState(false)
-  const changePoint = (change: Partial<Point>) =>
-    mutateAsync({ method: 'PATCH', path: `/points/${point.id}`, body: { ...change, version: point.version } })
+  const changePoint = (change: Partial<Point>) => edit.set(`${point.quantity} changed.`, 'point', point, change)
   const device = deviceOf(job, handshake.deviceId)
   const controller = deviceOf(job, handshake.controllerId)
   const { judgement } = proof
   return (
-    <main className="sheet pf" tabIndex={-1}>
+    <>
       <header className="pf-head">
         <div>
           <div className="flex items-end gap-4">
@@ -54,7 +116,7 @@ function ProofOf({ job, handshake, point }: { job: Job; handshake: Handshake; po
             {judgement.say}
           </p>
         </div>
-        <div style={{ width: 240 }}>
+        <div className="w-60">
           <HandshakePicker
             job={job}
             stage="proof"
@@ -64,8 +126,13 @@ function ProofOf({ job, handshake, point }: { job: Job; handshake: Handshake; po
         </div>
         <Want point={point} onChange={changePoint} />
       </header>
-      <Problems reason={error} />
-      <PathView job={job} handshake={handshake} point={point} proof={proof} />
+      <Problems reason={edit.problem} />
+      <div className="flex flex-col gap-3 md:flex-row md:gap-5">
+        <PointList handshake={handshake} ladder={ladder} readings={live.readings} onAdd={onAdd} />
+        <Tabs.Content value={point.id} className="min-w-0 flex-1" tabIndex={-1}>
+          <PathView job={job} handshake={handshake} point={point} proof={proof} />
+        </Tabs.Content>
+      </div>
       <div className="pf-low">
         <RungList job={job} handshake={handshake} ladder={ladder} />
         <aside className="pf-side">
@@ -81,17 +148,23 @@ function ProofOf({ job, handshake, point }: { job: Job; handshake: Handshake; po
         <PointDialog
           point={point}
           controller={controller?.tag ?? 'the controller'}
+          device={device?.tag ?? 'the device'}
           onSave={changePoint}
+          onRemove={
+            handshake.points.length > 1
+              ? () => edit.attempt(edit.removeRow(`${point.quantity} removed.`, 'point', point))
+              : undefined
+          }
           onClose={() => setEditing(false)}
         />
       )}
-    </main>
+    </>
   )
 }
 
 function PathView({ job, handshake, point, proof }: { job: Job; handshake: Handshake; point: Point; proof: Proof }) {
   const terms = handshakeTermsOf(job, handshake)
-  const register = terms['first-register']?.device?.text ?? 'register not known'
+  const register = point.source?.register ?? terms['first-register']?.device?.text ?? 'register not known'
   const [first, second, third] = proof.judgement.hops
   return (
     <section

@@ -1,6 +1,7 @@
 import type { Handshake, Job, Point } from '@calm/core/job'
 import { useRef } from 'react'
-import { serverNow, useJobChange } from '../../api'
+import { api } from '@calm/contract/api'
+import { serverNow, useAct } from '../../api'
 import { usePageKeys } from '../../shell'
 import { Problems } from '../../ui'
 import type { Proof } from './useProof'
@@ -17,15 +18,14 @@ export function RecordBox({
   point: Point
   proof: Proof
 }) {
-  const change = useJobChange(job.id)
+  const change = useAct(job.id, api.recordReading)
   const button = useRef<HTMLButtonElement>(null)
   const { judgement, readings } = proof
   const record = () => {
     if (!readings.device) return
     change.mutate(
       {
-        method: 'POST',
-        path: `/handshakes/${handshake.id}/reading`,
+        params: { id: handshake.id },
         body: {
           pointId: point.id,
           deviceReading: readings.device.sequence,

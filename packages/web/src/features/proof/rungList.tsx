@@ -1,8 +1,11 @@
+import type { NewDecision } from '@calm/contract'
+import type { How } from '@calm/core/evidence'
 import type { Handshake, Job } from '@calm/core/job'
 import { rungStateWords, type Ladder, type RungOnLadder } from '@calm/core/ladder'
 import { format } from 'date-fns'
 import { useState } from 'react'
-import { useJobChange } from '../../api'
+import { api } from '@calm/contract/api'
+import { useAct } from '../../api'
 import { Caution, Choice, Field, Glyph, Powers, Problems } from '../../ui'
 
 /** Every rung with what it rests on, and the way to give it evidence. */
@@ -22,15 +25,14 @@ export function RungList({ job, handshake, ladder }: { job: Job; handshake: Hand
 }
 
 /** Rungs that the server sees for itself; the others are a person's word. */
-const SERVER_SEES: Readonly<Record<string, { readonly label: string; readonly path: string }>> = {
-  reached: { label: 'Reach it now', path: 'reach' },
-  agreed: { label: 'Terms are in force', path: 'agreed' },
-}
+const SERVER_SEES: Readonly<Record<string, string>> = { reached: 'Reach it now', agreed: 'Terms are in force' }
 
 function RungLine({ job, handshake, rung }: { job: Job; handshake: Handshake; rung: RungOnLadder }) {
   const [open, setOpen] = useState<'evidence' | 'decide' | undefined>(undefined)
-  const change = useJobChange(job.id)
+  const reach = useAct(job.id, api.reach)
+  const agree = useAct(job.id, api.agreed)
   const own = SERVER_SEES[rung.rung]
+  const look = rung.rung === 'reached' ? reach : agree
   const { evidence } = rung
   return (
     <li data-rung={rung.rung} data-state={rung.state}>
@@ -49,17 +51,17 @@ function RungLine({ job, handshake, rung }: { job: Job; handshake: Handshake; ru
           </em>
         )}
         {rung.because !== '' && rung.missing !== '' && <em>{rung.missing}</em>}
-        {change.error && <Problems reason={change.error} />}
+        {look.error && <Problems reason={look.error} />}
       </span>
       <span className="flex gap-1">
         {rung.rung === 'reading' ? null : own ? (
           <button
             type="button"
             className="quiet"
-            disabled={change.isPending || (rung.rung === 'agreed' && rung.state === 'at-odds')}
-            onClick={() => change.mutate({ method: 'POST', path: `/handshakes/${handshake.id}/${own.path}` })}
+            disabled={look.isPending || (rung.rung === 'agreed' && rung.state === 'at-odds')}
+            onClick={() => look.mutate({ params: { id: handshake.id } })}
           >
-            {own.label}
+            {own}
           </button>
         ) : (
           <button
@@ -108,12 +110,12 @@ const cautions: Readonly<Record<string, string>> = {
 }
 
 function EvidenceForm({ job, handshake, rung, onClose }: FormProps) {
-  const change = useJobChange(job.id)
+  const change = useAct(job.id, api.addEvidence)
   const [value, setValue] = useState('')
-  const [how, setHow] = useState('seen')
+  const [how, setHow] = useState<How>('seen')
   const send = (verdict: 'proven' | 'at-odds') =>
     change.mutate(
-      { method: 'POST', path: `/handshakes/${handshake.id}/evidence`, body: { rung: rung.rung, verdict, how, value } },
+      { params: { id: handshake.id }, body: { rung: rung.rung, verdict, how, value } },
       { onSuccess: onClose },
     )
   const caution = cautions[rung.rung]
@@ -135,7 +137,7 @@ function EvidenceForm({ job, handshake, rung, onClose }: FormProps) {
           { value: 'measured', label: 'measured with an instrument' },
           { value: 'typed', label: 'typed from another screen' },
         ]}
-        onChange={setHow}
+        onChange={(next) => setHow(next as How)}
       />
       <Problems reason={change.error} />
       <div className="form-actions">
@@ -154,8 +156,8 @@ function EvidenceForm({ job, handshake, rung, onClose }: FormProps) {
 }
 
 function DecisionForm({ job, handshake, rung, onClose }: FormProps) {
-  const change = useJobChange(job.id)
-  const [state, setState] = useState('parked')
+  const change = useAct(job.id, api.decide)
+  const [state, setState] = useState<NewDecision['state']>('parked')
   const [reason, setReason] = useState('')
   return (
     <form
@@ -163,7 +165,7 @@ function DecisionForm({ job, handshake, rung, onClose }: FormProps) {
       onSubmit={(event) => {
         event.preventDefault()
         change.mutate(
-          { method: 'POST', path: `/handshakes/${handshake.id}/decisions`, body: { rung: rung.rung, state, reason } },
+          { params: { id: handshake.id }, body: { rung: rung.rung, state, reason } },
           { onSuccess: onClose },
         )
       }}
@@ -177,7 +179,7 @@ function DecisionForm({ job, handshake, rung, onClose }: FormProps) {
           { value: 'waiting', label: 'waiting' },
           { value: 'none', label: 'take the decision back' },
         ]}
-        onChange={setState}
+        onChange={(next) => setState(next as NewDecision['state'])}
       />
       {state !== 'none' && <Field label="Reason" autoFocus value={reason} onChange={setReason} />}
       <Problems reason={change.error} />

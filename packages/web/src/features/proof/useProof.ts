@@ -1,11 +1,10 @@
 import type { LiveReading } from '@calm/contract'
-import { deviceOf, handshakeTermsOf, type Handshake, type Job, type Point } from '@calm/core/job'
+import { deviceOf, devicePlanOf, type Handshake, type Job, type Point } from '@calm/core/job'
 import { judgePath, type Observation, type PathJudgement } from '@calm/core/path'
-import { readPlanOf } from '@calm/core/terms'
 import { instant } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { useMemo, useState } from 'react'
-import { serverNow, useLiveReadings, type Readings } from '../../api'
+import { serverNow, useLiveReadings, type Readings, type ReadingsByPoint } from '../../api'
 
 /** What is typed at a hop that cannot be asked. */
 export interface TypedValue {
@@ -18,11 +17,27 @@ const EARLY_SLACK_MS = 1_000
 
 const nothing: TypedValue = { text: '', at: 0 }
 
-/** The path of a point: what is read live or held, what is typed, and how core judges it. */
-export function useProof(job: Job, handshake: Handshake, point: Point) {
+/** What is read of a handshake: every point of it, as long as somebody wants it. */
+export interface LiveOfHandshake {
+  readonly readings: ReadingsByPoint
+  /** Whether anything is read at all. */
+  readonly reading: boolean
+  readonly toggleReading: () => void
+}
+
+export function useLiveOfHandshake(job: Job, handshake: Handshake): LiveOfHandshake {
   // On the plant nothing is asked before somebody says so; on the bench nobody is disturbed.
   const [reading, setReading] = useState(job.mode === 'bench')
-  const live = useLiveReadings(reading ? handshake.id : undefined)
+  const readings = useLiveReadings(reading ? handshake.id : undefined)
+  return { readings, reading, toggleReading: () => setReading((before) => !before) }
+}
+
+const NONE: Readings = {}
+
+/** The path of a point: what is read live or held, what is typed, and how core judges it. */
+export function useProof(job: Job, handshake: Handshake, point: Point, ofHandshake: LiveOfHandshake) {
+  const { reading, toggleReading } = ofHandshake
+  const live = ofHandshake.readings[point.id] ?? NONE
   const [held, setHeld] = useState<Readings | undefined>(undefined)
   const [controllerTyped, setControllerTyped] = useState(nothing)
   const [shownTyped, setShownTyped] = useState(nothing)
@@ -50,7 +65,7 @@ export function useProof(job: Job, handshake: Handshake, point: Point) {
   return {
     readings,
     reading,
-    toggleReading: () => setReading((before) => !before),
+    toggleReading,
     held: held !== undefined,
     /** Freezes what is live, so that the other side can be typed in peace; pressed again, lets it go. */
     toggleHold: () => setHeld((before) => (before ? undefined : live)),
@@ -82,7 +97,7 @@ function judge(
   shownTyped: TypedValue | undefined,
 ): PathJudgement {
   const tag = (id: string) => deviceOf(job, id)?.tag ?? ''
-  const plan = readPlanOf(handshakeTermsOf(job, handshake), 'device')
+  const plan = devicePlanOf(job, handshake, point)
   const seen = (at: string, reading: LiveReading | undefined): Observation => ({
     at,
     words: reading?.words ?? undefined,

@@ -1,7 +1,8 @@
 import type { Job } from '@calm/core/job'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { request } from '../../api'
+import { api } from '@calm/contract/api'
+import { call } from '../../api'
 import { Choice, Field, Problems } from '../../ui'
 
 export function BeginJob() {
@@ -13,7 +14,7 @@ export function BeginJob() {
   const begin = async (event: React.FormEvent) => {
     event.preventDefault()
     try {
-      const job = await request<Job>('POST', '/jobs', { name, place, mode })
+      const job = await call(api.beginJob, {}, { name, place, mode })
       await navigate(`/jobs/${job.id}/line-up`)
     } catch (reason) {
       setTrouble(reason)

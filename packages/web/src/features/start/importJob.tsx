@@ -1,8 +1,8 @@
-import type { Job } from '@calm/core/job'
 import { JOB_FILE_LIMIT } from '@calm/contract/limits'
 import { useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { ProblemError, request } from '../../api'
+import { api } from '@calm/contract/api'
+import { call, ProblemError } from '../../api'
 import { Problems } from '../../ui'
 
 /** Takes a job file in. A bad file changes nothing, and every problem is listed with its path. */
@@ -21,7 +21,7 @@ export function ImportJob() {
           { what: `The file is too large: ${size}.`, where: file.name, expected: 'at most 20 MB', found: size },
         ])
       }
-      const job = await request<Job>('POST', '/jobs/import', await file.text())
+      const job = await call(api.importJob, {}, await file.text())
       await navigate(`/jobs/${job.id}/line-up`)
     } catch (reason) {
       setTrouble(reason)

@@ -2,7 +2,8 @@ import { useQueryClient } from '@tanstack/react-query'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { request, type JobSummary } from '../../api'
+import { api, type JobSummary } from '@calm/contract/api'
+import { call } from '../../api'
 import { Problems } from '../../ui'
 
 /** One job: open it, or take it out of sight. */
@@ -33,9 +34,9 @@ export function useRemoveJob() {
   const client = useQueryClient()
   const [last, setLast] = useState<JobSummary | undefined>(undefined)
   const [problem, setProblem] = useState<unknown>(undefined)
-  const send = async (method: 'DELETE' | 'POST', path: string, then: JobSummary | undefined) => {
+  const send = async (work: () => Promise<unknown>, then: JobSummary | undefined) => {
     try {
-      await request(method, path)
+      await work()
       setProblem(undefined)
       setLast(then)
     } catch (reason) {
@@ -46,8 +47,8 @@ export function useRemoveJob() {
   return {
     last,
     problem,
-    remove: (job: JobSummary) => send('DELETE', `/jobs/${job.id}`, job),
-    bringBack: () => (last ? send('POST', `/jobs/${last.id}/restore`, undefined) : Promise.resolve()),
+    remove: (job: JobSummary) => send(() => call(api.removeJob, { jobId: job.id }), job),
+    bringBack: () => (last ? send(() => call(api.restoreJob, { jobId: last.id }), undefined) : Promise.resolve()),
   }
 }
 

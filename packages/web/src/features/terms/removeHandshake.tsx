@@ -1,19 +1,20 @@
-import type { Handshake, Job } from '@calm/core/job'
+import { evidenceGoingWith, type Handshake, type Job } from '@calm/core/job'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { useJobChange } from '../../api'
+import { useEdit } from '../../edit'
 import { Dialog, Problems } from '../../ui'
 
 /** Takes a handshake out of sight, after saying what goes with it. */
 export function RemoveHandshake({ job, handshake }: { job: Job; handshake: Handshake }) {
   const [asking, setAsking] = useState(false)
-  const change = useJobChange(job.id)
+  const { removeRow } = useEdit(job)
+  const [problem, setProblem] = useState<unknown>(undefined)
   const navigate = useNavigate()
-  const count = handshake.evidence.length
+  const count = evidenceGoingWith(job, handshake).length
   const remove = () =>
-    change.mutate(
-      { method: 'DELETE', path: `/handshakes/${handshake.id}`, body: { version: handshake.version } },
-      { onSuccess: () => void navigate(`/jobs/${job.id}/terms`) },
+    void removeRow(`${handshake.name} removed.`, 'handshake', handshake).then(
+      () => navigate(`/jobs/${job.id}/terms`),
+      setProblem,
     )
   return (
     <>
@@ -22,12 +23,12 @@ export function RemoveHandshake({ job, handshake }: { job: Job; handshake: Hands
       </button>
       <Dialog
         title={`Remove ${handshake.name}?`}
-        say={`Its terms${count > 0 ? ` and ${count} piece${count === 1 ? '' : 's'} of evidence` : ''} go out of sight with it. Both devices stay, and the log keeps what was recorded.`}
+        say={`Its terms${count > 0 ? ` and ${count} piece${count === 1 ? '' : 's'} of evidence` : ''} go out of sight with it. Both devices stay, with what was seen of them, and the log keeps what was recorded.`}
         open={asking}
         onClose={() => setAsking(false)}
       >
         <div className="grid gap-3 mt-3">
-          <Problems reason={change.error} />
+          <Problems reason={problem} />
           <div className="form-actions">
             <button type="button" className="act tall" onClick={remove}>
               Remove it

@@ -1,5 +1,7 @@
+import { applyChanges } from '@calm/core/changes'
 import { sampleDevice, sampleHandshake, sampleJob } from '@calm/core/job/fixtures'
 import type { Term } from '@calm/core/job'
+import type { End, TermId } from '@calm/core/terms'
 import { termChange } from './useTermEdit'
 
 const count: Term = {
@@ -21,39 +23,42 @@ const job = sampleJob({
   handshakes: [handshake],
 })
 const next = (text: string) => ({ text, notation: null, origin: 'typed' })
-const change = (...args: Parameters<typeof termChange> extends [unknown, unknown, ...infer Rest] ? Rest : never) =>
-  termChange(job, handshake, ...args)
+const change = (id: TermId, end: End, text: string) => termChange(job, handshake, id, end, next(text), () => 'new')
 
 describe('how a changed term is sent', () => {
-  test('a stored term names the version that was looked at; a new one has version 0', () => {
-    expect(change('count', 'device', next('4'))).toMatchObject({
-      method: 'PUT',
-      path: '/handshakes/h/terms/count/device',
-      body: { text: '4', version: 4 },
+  test('a stored term names the version that was looked at; a new one names its handshake', () => {
+    expect(change('count', 'device', '4')).toEqual({
+      op: 'set',
+      table: 'term',
+      id: 't1',
+      version: 4,
+      fields: { text: '4', notation: null, origin: 'typed' },
     })
-    expect(change('count', 'controller', next('4'))).toMatchObject({
-      path: '/handshakes/h/terms/count/controller',
-      body: { version: 0 },
+    expect(change('count', 'controller', '4')).toMatchObject({
+      op: 'add',
+      id: 'new',
+      fields: { termId: 'count', end: 'controller', text: '4', handshakeId: 'h' },
     })
   })
 
-  test('what it will make of the job is foreseen, with the next version', () => {
-    const after = change('count', 'device', next('4'))?.foresee?.(job)
-    expect(after?.handshakes[0]?.terms).toMatchObject([{ termId: 'count', text: '4', version: 5 }])
+  test('what it makes of the job is what the server makes of it', () => {
+    const made = change('count', 'device', '4')
+    const after = applyChanges(job, made ? [made] : [])
+    expect(after.handshakes[0]?.terms).toMatchObject([{ termId: 'count', text: '4', version: 5 }])
     expect(job.handshakes[0]?.terms).toEqual([count])
   })
 
   test.each([
-    ['unit-id', 'device', '9', '/devices/FM', { unitId: 9, version: 7 }],
-    ['unit-id', 'device', '', '/devices/FM', { unitId: null, version: 7 }],
-    ['address', 'device', '10.20.40.41', '/ports/GW-port', { address: '10.20.40.41', version: 1 }],
-    ['port', 'device', '503', '/ports/GW-port', { tcpPort: 503, version: 1 }],
-    ['mask', 'device', '255.255.254.0', '/ports/GW-port', { prefix: 23, version: 1 }],
-    ['mask', 'controller', '', '/ports/PLC-port', { prefix: null, version: 1 }],
+    ['unit-id', 'device', '9', 'device', 'FM', 7, { unitId: 9 }],
+    ['unit-id', 'device', '', 'device', 'FM', 7, { unitId: null }],
+    ['address', 'device', '10.20.40.41', 'port', 'GW-port', 1, { address: '10.20.40.41' }],
+    ['port', 'device', '503', 'port', 'GW-port', 1, { tcpPort: 503 }],
+    ['mask', 'device', '255.255.254.0', 'port', 'GW-port', 1, { prefix: 23 }],
+    ['mask', 'controller', '', 'port', 'PLC-port', 1, { prefix: null }],
   ] as const)(
     '%s of the %s end goes to the line-up: for a device behind a gateway, to the gateway',
-    (id, end, text, path, body) => {
-      expect(change(id, end, next(text))).toEqual({ method: 'PATCH', path, body })
+    (termId, end, text, table, id, version, fields) => {
+      expect(change(termId, end, text)).toEqual({ op: 'set', table, id, version, fields })
     },
   )
 

@@ -1,9 +1,9 @@
-import { deviceOf, termContextOf, type Handshake, type Job } from '@calm/core/job'
+import { claspFor, deviceOf, ladderFor, termContextOf, type Handshake, type Job } from '@calm/core/job'
 import { claspOf } from '@calm/core/terms'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
-import { useJobChange } from '../../api'
-import { claspFor, ladderFor } from '../../job'
+import { api } from '@calm/contract/api'
+import { useAct } from '../../api'
 import { useStage } from '../../shell'
 import { LadderStrip, Problems } from '../../ui'
 import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
@@ -77,7 +77,7 @@ function TermsFoot({
   problem: unknown
 }) {
   const ladder = useMemo(() => ladderFor(job, handshake), [job, handshake])
-  const confirm = useJobChange(job.id)
+  const confirm = useAct(job.id, api.agreed)
   const rung = ladder.rungs.find((each) => each.rung === 'agreed')
   return (
     <footer className="tm-foot">
@@ -92,7 +92,7 @@ function TermsFoot({
           className="act"
           disabled={!agreed}
           title={agreed ? '' : 'Every term has to agree first.'}
-          onClick={() => confirm.mutate({ method: 'POST', path: `/handshakes/${handshake.id}/agreed` })}
+          onClick={() => confirm.mutate({ params: { id: handshake.id } })}
         >
           They are in force at both ends
         </button>

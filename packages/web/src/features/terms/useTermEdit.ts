@@ -1,8 +1,10 @@
 import { parseMask } from '@calm/core/address'
+import type { Change } from '@calm/core/changes'
 import { deviceOf, isFromLineUp, reachedAt, type Handshake, type Job } from '@calm/core/job'
-import type { End, TermId } from '@calm/core/terms'
 import type { Notation } from '@calm/core/modbus'
-import { useJobChange, type JobChange } from '../../api'
+import { termDefinition, type End, type TermId } from '@calm/core/terms'
+import { newId } from '../../api'
+import { useEdit, useUndoKeys } from '../../edit'
 
 export interface TermText {
   readonly text: string
@@ -10,74 +12,61 @@ export interface TermText {
   readonly origin: string
 }
 
-/** How a term of one end is changed: in the handshake, or in the line-up where the line-up holds it. */
+/** A term of one end, changed: in the handshake, or in the line-up where the line-up holds it. */
 export function termChange(
   job: Job,
   handshake: Handshake,
   id: TermId,
   end: End,
   next: TermText,
-): JobChange | undefined {
+  newRowId: () => string = newId,
+): Change | undefined {
   if (isFromLineUp(id, end)) return lineUpChange(job, handshake, id, end, next.text)
   const row = handshake.terms.find((term) => term.termId === id && term.end === end)
-  return {
-    method: 'PUT',
-    path: `/handshakes/${handshake.id}/terms/${id}/${end}`,
-    body: { ...next, version: row?.version ?? 0 },
-    foresee: (now) => ({
-      ...now,
-      handshakes: now.handshakes.map((each) =>
-        each.id !== handshake.id
-          ? each
-          : {
-              ...each,
-              terms: [
-                ...each.terms.filter((term) => term.termId !== id || term.end !== end),
-                { id: row?.id ?? '', version: (row?.version ?? 0) + 1, termId: id, end, ...next },
-              ],
-            },
-      ),
-    }),
-  }
+  if (row) return { op: 'set', table: 'term', id: row.id, version: row.version, fields: { ...next } }
+  const fields = { termId: id, end, ...next, handshakeId: handshake.id }
+  return { op: 'add', table: 'term', id: newRowId(), fields }
 }
 
-function lineUpChange(job: Job, handshake: Handshake, id: TermId, end: End, text: string): JobChange | undefined {
+function lineUpChange(job: Job, handshake: Handshake, id: TermId, end: End, text: string): Change | undefined {
   const device = deviceOf(job, end === 'controller' ? handshake.controllerId : handshake.deviceId)
   const port = reachedAt(job, device)
   if (!device) return undefined
   if (id === 'unit-id') {
-    return {
-      method: 'PATCH',
-      path: `/devices/${device.id}`,
-      body: { unitId: text === '' ? null : Number(text), version: device.version },
-    }
+    const fields = { unitId: text === '' ? null : Number(text) }
+    return { op: 'set', table: 'device', id: device.id, version: device.version, fields }
   }
-  if (!port) return undefined
-  const path = `/ports/${port.id}`
-  const mask = parseMask(text)
+  const fields = portFields(id, text)
+  return port && fields && { op: 'set', table: 'port', id: port.id, version: port.version, fields }
+}
+
+function portFields(id: TermId, text: string): Readonly<Record<string, unknown>> | undefined {
   switch (id) {
     case 'address':
-      return { method: 'PATCH', path, body: { address: text === '' ? null : text, version: port.version } }
-    case 'mask':
-      return {
-        method: 'PATCH',
-        path,
-        body: { prefix: text !== '' && mask.ok ? mask.value : null, version: port.version },
-      }
+      return { address: text === '' ? null : text }
+    case 'mask': {
+      const mask = parseMask(text)
+      return { prefix: text !== '' && mask.ok ? mask.value : null }
+    }
     case 'port':
-      return { method: 'PATCH', path, body: { tcpPort: Number(text), version: port.version } }
+      return { tcpPort: Number(text) }
     default:
       return undefined
   }
 }
 
+/** Terms as they are edited: at once on the screen, and with their way back. */
 export function useTermEdit(job: Job, handshake: Handshake) {
-  const { mutateAsync, error, reset } = useJobChange(job.id)
+  const edits = useEdit(job)
+  useUndoKeys(
+    () => edits.attempt(edits.undo()),
+    () => edits.attempt(edits.redo()),
+  )
   const edit = async (id: TermId, end: End, next: TermText) => {
-    const change = termChange(job, handshake, id, end, next)
-    if (change) await mutateAsync(change)
+    const change = termChange(edits.now(), handshake, id, end, next)
+    if (change) await edits.change(`${termDefinition(id).name} changed.`, [change])
   }
-  return { edit, problem: error, forget: reset }
+  return { edit, problem: edits.problem, forget: edits.forget }
 }
 
 export type TermEdit = ReturnType<typeof useTermEdit>

@@ -1,0 +1,112 @@
+import type { Mode } from '@calm/core/job'
+import type { Rung } from '@calm/core/ladder'
+import type { Picture, PictureDifference, SweepLine } from '@calm/core/procedure'
+import type { BenchLaptopView, FrontView } from '../live'
+
+/** What the list of jobs says of one. */
+export interface JobSummary {
+  readonly id: string
+  readonly name: string
+  readonly place: string
+  readonly mode: Mode
+  readonly deviceCount: number
+  readonly handshakeCount: number
+  readonly provenCount: number
+  readonly neededCount: number
+  /** The ladder of the job: over all handshakes that need a rung, how many have it. */
+  readonly ladder: readonly {
+    readonly rung: Rung
+    readonly name: string
+    readonly proven: number
+    readonly atOdds: number
+    readonly needed: number
+  }[]
+  /** What would be done next, in one sentence, and the stage where. */
+  readonly next: { readonly say: string; readonly stage: string }
+  /** When somebody last worked on it. */
+  readonly workedOn: number
+}
+
+/** The log of a job, and whether its chain holds. */
+export interface JobLog {
+  readonly entries: readonly {
+    readonly sequence: number
+    readonly at: number
+    readonly who: string
+    readonly what: string
+    readonly hash: string
+  }[]
+  readonly whole: boolean
+  readonly brokenAt: number | null
+  readonly notes: readonly string[]
+}
+
+/** Something was added, and this is its id. */
+export interface Added {
+  readonly id: string
+}
+
+/** What a record of evidence came to. */
+export interface Recorded extends Added {
+  readonly verdict: 'proven' | 'at-odds'
+}
+
+export interface CheckAnswer {
+  readonly ok: boolean
+  readonly say: string
+  readonly how: 'read-live' | 'computed'
+}
+
+/** How far a search has come, and who answered. */
+export interface SweepView {
+  readonly cidr: string
+  readonly looked: number
+  readonly total: number
+  readonly done: boolean
+  readonly milliseconds: number
+  readonly packetsPerSecond: number
+  readonly lines: readonly SweepLine[]
+}
+
+/** What was found at one address. */
+export interface ProbeView {
+  readonly address: string
+  readonly servedAt: string
+  readonly ports: readonly { readonly port: number; readonly connection: 'open' | 'refused' | 'silent' }[]
+  readonly answers: boolean
+  readonly identities: readonly string[]
+}
+
+/** Unit ids behind a gateway that answered, and how far the search came. */
+export interface UnitsFound {
+  readonly units: readonly { readonly unit: number; readonly identity: string }[]
+  readonly askedTo: number
+  readonly complete: boolean
+}
+
+export interface KeepsakeHead {
+  readonly id: string
+  readonly deviceId: string | null
+  readonly kind: string
+  readonly title: string
+  readonly who: string
+  readonly at: number
+}
+
+/** The stand-ins’ fronts, and the laptop of the bench. */
+export interface Fronts {
+  readonly fronts: readonly FrontView[]
+  readonly laptop: BenchLaptopView | null
+}
+
+/** Serial ports of this laptop, and why there may be none. */
+export interface SerialPorts {
+  readonly ports: readonly { readonly path: string; readonly about: string }[]
+  readonly note: string
+}
+
+/** What a picture shows, and what is otherwise than in the one before. */
+export interface PictureTaken {
+  readonly picture: Picture
+  readonly differences: readonly PictureDifference[]
+}

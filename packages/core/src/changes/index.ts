@@ -1,0 +1,5 @@
+export { applyChanges, applyRun, ownerIdOf, runFrom } from './apply'
+export type { AddChange, Change, RowFields, Stamp } from './change'
+export { checkChange, checkReturn, type ChangeRefusal } from './checkChange'
+export { rowIn, rowsById, type PlacedRow } from './rowsIn'
+export { changesBack, wayBackOf, type WayBack } from './wayBack'

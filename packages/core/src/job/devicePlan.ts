@@ -1,0 +1,28 @@
+import { limits, serialUnit } from '../modbus'
+import { readPlanOf, type PlanGaps, type ReadPlan, type SerialWay } from '../terms'
+import type { Result } from '../units'
+import { deviceOf, handshakeTermsOf } from './handshakeTerms'
+import type { Device, Handshake, Job, Point } from './model'
+
+/**
+ * The serial line on which a device is asked straight from this laptop: it has no address of its own, and somebody said
+ * which serial port its line is plugged into. Its node on the line is its unit.
+ */
+export function serialWayOf(job: Job, device: Device | undefined): SerialWay | undefined {
+  if (!device || device.ports.length > 0) return undefined
+  for (const { lineId, node } of device.nodes) {
+    const line = job.lines.find((each) => each.id === lineId)
+    if (!line || line.laptopPort === '' || node === null) continue
+    if (node < limits.firstUnit || node > limits.lastSerialUnit) continue
+    const { name, laptopPort, settings } = line
+    return { protocol: 'modbus-rtu', line: name, path: laptopPort, settings, unit: serialUnit(node) }
+  }
+  return undefined
+}
+
+/** How a device is read by its own terms: a point of it, or, without one, what the terms say. */
+export function devicePlanOf(job: Job, handshake: Handshake, point?: Point): Result<ReadPlan, PlanGaps> {
+  const device = deviceOf(job, handshake.deviceId)
+  const way = serialWayOf(job, device)
+  return readPlanOf(handshakeTermsOf(job, handshake), 'device', point?.source, way)
+}

@@ -1,0 +1,13 @@
+export { blanksOf, type Field, type Fields, type FieldType, type RowTable, type Shape, type ValuesOf } from './field'
+export { deviceFields, lineFields, networkFields, nodeFields, portFields } from './lineUpRows'
+export {
+  acceptanceFields,
+  blankPoint,
+  handshakeFields,
+  jobFields,
+  kindFields,
+  pointFields,
+  requestFields,
+  termFields,
+} from './planRows'
+export { inOrder, ownerField, rowKinds, rowTables, type AnyRow, type RowKind } from './rowKinds'

@@ -1,0 +1,90 @@
+import type { DeviceKindFacts } from '../../kind'
+import { notations, type Notation } from '../../modbus'
+import { termIds, type End, type TermId } from '../../terms'
+import type { Tolerance } from '../../values'
+import { requestKinds } from '../media'
+import type { AddressRule, Mode, Reference, RequestKind, Served, Source } from '../model'
+import { day, link, longText, number, oneOf, orOpen, shape, tag, text, whole, yesNo } from './field'
+
+export const jobFields = {
+  name: tag('name', 80),
+  place: text('place', { blank: '' }),
+  mode: oneOf<Mode>('against', ['plant', 'bench']),
+  /** Blocks that differ from those of the kinds. */
+  addressRules: shape<readonly AddressRule[]>('blocks of addresses', 'address-rules', { blank: [], since: 2 }),
+}
+
+export const kindFields = { facts: shape<DeviceKindFacts>('facts', 'kind-facts') }
+
+/** Something only others can give: a range, a reservation, a setting, an order code. */
+export const requestFields = {
+  about: oneOf<RequestKind>('about', requestKinds),
+  what: text('what is asked', { least: 2, most: 200 }),
+  toWhom: text('to whom'),
+  deviceIds: shape<readonly string[]>('devices', 'device-ids'),
+  askedOn: orOpen(day('asked on')),
+  dueOn: orOpen(day('due on')),
+  answer: longText('answer', 4000),
+  answeredOn: orOpen(day('answered on')),
+}
+
+/** A finding that a person lets stand, with the reason. It lapses when what was found changes. */
+export const acceptanceFields = {
+  rule: text('rule', { most: 60 }),
+  subjectId: link('about', 'any'),
+  /** What was found when it was accepted. */
+  found: text('found', { most: 600 }),
+  reason: text('reason', { least: 3, most: 400 }),
+}
+
+export const handshakeFields = {
+  position: number('place in the list', 0),
+  name: text('name', { least: 1 }),
+  controllerId: link('controller end', 'device'),
+  deviceId: link('device end', 'device'),
+}
+
+/** What one end says of one term. Terms that the line-up knows are not stored again. */
+export const termFields = {
+  termId: oneOf<TermId>('term', termIds),
+  end: oneOf<End>('end', ['controller', 'device']),
+  text: text('value', { most: 60 }),
+  /** For registers: how the document at this end counts. */
+  notation: orOpen(oneOf<Notation>('how it counts', notations)),
+  origin: text('where it stands'),
+}
+
+/** One quantity that travels: from the device's register to the controller's tag to a screen. */
+export const pointFields = {
+  position: number('place in the list', 0, { blank: 0, since: 4 }),
+  /** The tag in the controller. */
+  tag: tag('tag'),
+  quantity: text('quantity', { least: 1 }),
+  unit: text('unit', { most: 20 }),
+  decimals: whole('decimals', 0, 9),
+  /** Where the device keeps it; open where the terms of the handshake say it. */
+  source: orOpen(shape<Source>('register of the device', 'source', { since: 4 }), { blank: null }),
+  /** Where the controller serves the tag, and as what; open where it cannot be asked. */
+  served: orOpen(shape<Served>('served at', 'served')),
+  /** The screen where people see it. */
+  shownAt: text('shown at'),
+  reference: orOpen(shape<Reference>('reference', 'reference')),
+  tolerance: shape<Tolerance>('tolerance', 'tolerance'),
+  /** Whether the handshake asks for it: a rung is proven when every point that is asked for is. */
+  asked: yesNo('has to be proven', { blank: true, since: 4 }),
+}
+
+/** What a new point of a device has: a value that can be asked for at once. */
+export const blankPoint = (deviceTag: string) => ({
+  position: 0,
+  tag: `${deviceTag.replace(/[^A-Za-z0-9]/g, '') || 'Device'}_Value`,
+  quantity: 'Value',
+  unit: '',
+  decimals: 2,
+  source: null,
+  served: null,
+  shownAt: '',
+  reference: null,
+  tolerance: { kind: 'percent-of-reading', percent: 1 } satisfies Tolerance as Tolerance,
+  asked: true,
+})

@@ -1,0 +1,44 @@
+import type { Evidence } from '../evidence'
+import type { Ladder } from '../ladder'
+import { claspOf, type Clasp } from '../terms'
+import { evidenceOf } from './evidenceOf'
+import { handshakeLadderOf } from './handshakeLadder'
+import { deviceOf, termContextOf } from './handshakeTerms'
+import type { Device, Handshake, Job } from './model'
+
+/** Everything that a handshake's clasp and ladder are computed from, besides the handshake itself. */
+type Roots = readonly (Job['networks'] | Job['kinds'] | Device | Evidence | undefined)[]
+
+function rootsOf(job: Job, handshake: Handshake): Roots {
+  const chain: (Device | undefined)[] = [deviceOf(job, handshake.controllerId)]
+  let current = deviceOf(job, handshake.deviceId)
+  // The device, and what it hangs behind: its address may be that of a gateway.
+  while (current && !chain.slice(1).includes(current)) {
+    chain.push(current)
+    current = current.behindId === null ? undefined : deviceOf(job, current.behindId)
+  }
+  return [job.networks, job.kinds, ...chain, ...evidenceOf(job, handshake)]
+}
+
+/** Remembers a result for a handshake as long as nothing that it was computed from has changed. */
+function remembered<T>(compute: (job: Job, handshake: Handshake) => T): (job: Job, handshake: Handshake) => T {
+  const known = new WeakMap<Handshake, { readonly roots: Roots; readonly value: T }>()
+  return (job, handshake) => {
+    const roots = rootsOf(job, handshake)
+    const before = known.get(handshake)
+    if (before && before.roots.length === roots.length && before.roots.every((root, k) => root === roots[k])) {
+      return before.value
+    }
+    const value = compute(job, handshake)
+    known.set(handshake, { roots, value })
+    return value
+  }
+}
+
+/** The clasp of a handshake; computed again only when the handshake or one of its ends changed. */
+export const claspFor: (job: Job, handshake: Handshake) => Clasp = remembered((job, handshake) =>
+  claspOf(termContextOf(job, handshake)),
+)
+
+/** The ladder of a handshake; computed again only when the handshake, its ends or its evidence changed. */
+export const ladderFor: (job: Job, handshake: Handshake) => Ladder = remembered(handshakeLadderOf)

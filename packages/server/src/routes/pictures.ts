@@ -1,0 +1,59 @@
+import { formatIpv4 } from '@calm/core/address'
+import type { Device, Job } from '@calm/core/job'
+import {
+  pictureDifferences,
+  portOf,
+  presentOf,
+  type LaptopState,
+  type Picture,
+  type WalkRecord,
+} from '@calm/core/procedure'
+import { keepsakes } from '../db'
+import { canSee, portsOf, probe } from '../firstContact'
+import type { LiveContext } from '../live'
+import type { Store } from '../store'
+
+/** A picture of what runs: who answers, what it says it is, what somebody wrote down. */
+export async function takePicture(
+  context: LiveContext,
+  job: Job,
+  record: WalkRecord,
+  laptop: LaptopState,
+  notes: readonly string[],
+): Promise<Picture> {
+  const lookAt = async (device: Device, address: string) => {
+    if (!canSee(laptop, address)) return { tag: device.tag, answers: null, identity: '' }
+    const seen = await probe(context, job.mode, address, portsOf(device))
+    return { tag: device.tag, answers: seen.answers, identity: seen.identities.join(' and ') }
+  }
+  const devices = await Promise.all(
+    job.devices.flatMap((device) => {
+      const present = presentOf(job, record, device)
+      return portOf(device) && present ? [lookAt(device, formatIpv4(present.address))] : []
+    }),
+  )
+  return { at: context.clock(), devices, notes }
+}
+
+/** The latest picture that was kept. */
+export async function latestPicture(
+  store: Store,
+  jobId: string,
+  when: 'before' | 'after',
+): Promise<Picture | undefined> {
+  const row = await store.read((manager) =>
+    manager.findOne(keepsakes, { where: { jobId, kind: `picture-${when}` }, order: { at: 'DESC' } }),
+  )
+  return row ? (JSON.parse(row.content) as Picture) : undefined
+}
+
+/** Whether there is a before-picture, and what is lost since it. */
+export async function picturesOf(store: Store, jobId: string) {
+  const before = await latestPicture(store, jobId, 'before')
+  const after = await latestPicture(store, jobId, 'after')
+  const differences = before && after && after.at > before.at ? pictureDifferences(before, after) : undefined
+  return {
+    before: before !== undefined,
+    lost: differences?.filter((each) => each.kind === 'new-fault').map((each) => each.tag),
+  }
+}

@@ -1,0 +1,101 @@
+import { settingOf, type Job } from '@calm/core/job'
+import { blankWalk, runFits, runsOf, type OrderSettings, type WalkRecord } from '@calm/core/procedure'
+import type { BringUpAction } from '@calm/core/sequence'
+import { IsNull, type EntityManager } from 'typeorm'
+import { facts, ownRuns, temporaries, walks, walkSteps } from '../db'
+import { notFound, Refused, refusedBecause } from './refusals'
+import type { Tx } from './store'
+
+/** Reads what first contact keeps of a job; a blank one where nothing was begun. */
+export async function readWalk(manager: EntityManager, jobId: string): Promise<WalkRecord> {
+  const row = await manager.findOne(walks, { where: { jobId } })
+  const of = { where: { jobId } }
+  const stepRows = await manager.find(walkSteps, { ...of, order: { at: 'ASC' } })
+  const factRows = await manager.find(facts, { ...of, order: { at: 'ASC' } })
+  const temporaryRows = await manager.find(temporaries, { ...of, order: { at: 'ASC' } })
+  const runRows = await manager.find(ownRuns, { where: { jobId, removedAt: IsNull() }, order: { id: 'ASC' } })
+  const without = <T extends { jobId: string }>({ jobId: _jobId, ...rest }: T) => rest
+  return {
+    version: row?.version ?? 1,
+    settings: row ? { ...blankWalk.settings, ...JSON.parse(row.settings) } : blankWalk.settings,
+    order: row ? JSON.parse(row.order) : [],
+    steps: stepRows.map((step) => ({ ...without(step), wait: step.wait === null ? null : JSON.parse(step.wait) })),
+    facts: factRows.map(without),
+    temporary: temporaryRows.map(without),
+    runs: runRows.map(({ id, version, facts: text }) => ({ id, version, facts: JSON.parse(text) })),
+  } as WalkRecord
+}
+
+/** Saves the order or the settings; refused where somebody saved meanwhile. */
+export async function putWalk(
+  tx: Tx,
+  jobId: string,
+  version: number,
+  change: { readonly order?: readonly BringUpAction[]; readonly settings?: OrderSettings },
+): Promise<void> {
+  const job = await tx.job(jobId)
+  const now = await readWalk(tx.manager, jobId)
+  if (now.version !== version)
+    throw new Refused(
+      409,
+      [
+        {
+          what: 'Somebody else changed the order meanwhile.',
+          where: 'version',
+          expected: String(now.version),
+          found: String(version),
+        },
+      ],
+      now,
+    )
+  if (change.settings) requireFittingRuns(job, now, change.settings)
+  await tx.manager.save(walks, {
+    jobId,
+    settings: JSON.stringify(change.settings ?? now.settings),
+    order: JSON.stringify(change.order ?? now.order),
+    version: version + 1,
+  })
+  await tx.log(
+    jobId,
+    change.order ? `Order of bring-up: ${change.order.length} actions` : 'Settings of the order changed',
+    change.settings ?? {},
+  )
+}
+
+/** A run is for a kind of device, or for a way of setting; for another it would leave out what matters. */
+function requireFittingRuns(job: Job, record: WalkRecord, settings: OrderSettings): void {
+  for (const [deviceId, runId] of Object.entries(settings.runs)) {
+    if (record.settings.runs[deviceId] === runId) continue
+    const device = job.devices.find((each) => each.id === deviceId)
+    const run = runsOf(record.runs).find((each) => each.id === runId)
+    if (!device) throw notFound('device', deviceId)
+    if (!run) throw refusedBecause('There is no such run.', 'the id of a run', runId, 'settings.runs')
+    if (!runFits(run, device.kind, settingOf(job, device).way))
+      throw refusedBecause(
+        `"${run.name}" is not for ${device.tag}.`,
+        run.kinds.length > 0
+          ? `a device of kind ${run.kinds.join(' or ')}`
+          : `a device set by ${run.ways.join(' or ')}`,
+        device.kind,
+        'settings.runs',
+      )
+  }
+}
+
+/** Writes a whole walk of a new job. */
+export async function writeNewWalk(tx: Tx, jobId: string, walk: WalkRecord): Promise<void> {
+  const { settings, order, version } = walk
+  await tx.manager.insert(walks, { jobId, settings: JSON.stringify(settings), order: JSON.stringify(order), version })
+  for (const step of walk.steps)
+    await tx.manager.insert(walkSteps, { ...step, jobId, wait: step.wait && JSON.stringify(step.wait) })
+  for (const fact of walk.facts) await tx.manager.insert(facts, { ...fact, jobId })
+  for (const thing of walk.temporary) await tx.manager.insert(temporaries, { ...thing, jobId })
+  for (const run of walk.runs)
+    await tx.manager.insert(ownRuns, {
+      id: run.id,
+      jobId,
+      facts: JSON.stringify(run.facts),
+      version: run.version,
+      removedAt: null,
+    })
+}

@@ -1,0 +1,2 @@
+export { useUndoKeys } from './undoKeys'
+export { useEdit, type JobEdit, type NamedRow } from './useEdit'

@@ -1,0 +1,72 @@
+import type { Handshake, Point } from '@calm/core/job'
+import type { Ladder, PointOnRung, RungState } from '@calm/core/ladder'
+import { formatNumber } from '@calm/core/values'
+import { Plus } from 'lucide-react'
+import { Tabs } from 'radix-ui'
+import type { ReadingsByPoint } from '../../api'
+import { Glyph } from '../../ui'
+
+const glyphOf: Readonly<Record<PointOnRung['state'], RungState>> = {
+  proven: 'proven',
+  'at-odds': 'at-odds',
+  changed: 'in-hand',
+  open: 'not-started',
+}
+
+/** How a point stands on the rung that asks for every one of them. */
+function standingOf(point: Point, ladder: Ladder): RungState {
+  if (!point.asked) return 'not-apply'
+  const on = ladder.rungs.flatMap((rung) => rung.points).find((each) => each.id === point.id)
+  return on ? glyphOf[on.state] : 'not-started'
+}
+
+interface PointListProps {
+  readonly handshake: Handshake
+  readonly ladder: Ladder
+  readonly readings: ReadingsByPoint
+  readonly onAdd: () => void
+}
+
+/** The points of a handshake, each with what the device shows now; the arrow keys go from one to the next. */
+export function PointList({ handshake, ladder, readings, onAdd }: PointListProps) {
+  return (
+    <div className="flex flex-none flex-col gap-0.5 border-(--rule) md:w-52 md:border-r md:pr-3">
+      <Tabs.List aria-label="Points" className="flex flex-col gap-0.5">
+        {handshake.points.map((point) => (
+          <PointTab
+            key={point.id}
+            point={point}
+            state={standingOf(point, ladder)}
+            value={readings[point.id]?.device?.value ?? null}
+          />
+        ))}
+      </Tabs.List>
+      <button
+        type="button"
+        className="mt-1 flex items-center gap-1.5 border-0 bg-transparent px-2 py-1 text-left text-(--ink-soft) hover:text-(--ink)"
+        onClick={onAdd}
+      >
+        <Plus size={15} aria-hidden /> Add a point
+      </button>
+    </div>
+  )
+}
+
+function PointTab({ point, state, value }: { point: Point; state: RungState; value: number | null }) {
+  return (
+    <Tabs.Trigger
+      value={point.id}
+      data-point={point.tag}
+      className="grid grid-cols-[18px_1fr_auto] items-center gap-x-2 rounded-(--radius) border-0 bg-transparent px-2 py-1 text-left text-(--ink) data-[state=active]:bg-(--ground)"
+    >
+      <Glyph state={state} size={15} label />
+      <span className="truncate font-semibold">{point.quantity}</span>
+      <span className="font-(family-name:--face-typed) text-(length:--t-note)">
+        {value === null ? '–' : formatNumber(value, point.decimals)} {value !== null && point.unit}
+      </span>
+      {!point.asked && (
+        <span className="col-span-2 col-start-2 text-(length:--t-note) text-(--ink-soft)">not asked for</span>
+      )}
+    </Tabs.Trigger>
+  )
+}
