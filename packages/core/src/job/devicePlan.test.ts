@@ -6,7 +6,8 @@ const node = (lineId: string, at: number | null) => ({
   id: `${lineId}-node`,
   lineId,
   node: at,
-  address: '',
+  name: '',
+  isMaster: false,
   version: 1,
 })
 const meter = (more: Partial<Device> = {}) => sampleDevice('EM', null, { ports: [], nodes: [node('L', 7)], ...more })
