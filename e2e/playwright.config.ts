@@ -5,7 +5,7 @@ export default defineConfig({
   testDir: './src',
   outputDir: './results',
   // One server and its stand-ins for each test file; two would share one pair of cores.
-  workers: 1,
+  workers: 2,
   globalSetup: './src/globalSetup.ts',
   timeout: 60_000,
   expect: { timeout: 10_000 },

@@ -17,7 +17,7 @@ test('an empty job: begun without a name it says so; with one it opens, and each
   await page.getByLabel('Name').fill('Test stand')
   await page.getByLabel('Place').fill('Hall 2')
   await page.getByRole('button', { name: 'Begin' }).click()
-  await expect(page.getByText('Nothing here yet.')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Search from where this laptop is plugged in' })).toBeVisible()
   await expect(page.getByText('There is no network yet.')).toBeVisible()
   await page.keyboard.press('3')
   await expect(page.getByText('There is no handshake yet.')).toBeVisible()

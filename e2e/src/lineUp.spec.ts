@@ -124,13 +124,16 @@ test('a new device begins a handshake with its controller', async ({ page }) => 
   await expect(page.getByLabel('Tag', { exact: true })).toHaveValue('EM-501')
   await page.getByLabel('Tag', { exact: true }).fill('EM-502')
   await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(page.getByText('Added: EM-502. Next one?')).toBeVisible()
+  await page.keyboard.press('Escape')
   await row(page, 'EM-502').locator('td').last().click()
   await page.getByRole('button', { name: /^Plan 10\.20\.40\.51 for EM-502/ }).click()
   await page.getByRole('button', { name: 'Begin handshake with PLC-101' }).click()
-  await page.getByRole('link', { name: 'Terms', exact: true }).click()
+  await expect(page.getByRole('heading', { name: 'Terms' })).toBeVisible()
   await expect(page.getByText('PLC-101 to EM-502')).toBeAttached()
-  // The line-up knows some terms of it already.
+  // What the line-up knows stands at both ends.
   await expect(page.getByRole('button', { name: /^Address of EM-502: 10\.20\.40\.51/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Address of PLC-101: 10\.20\.40\.51/ })).toBeVisible()
   await expect(page.getByRole('button', { name: /^Word order of EM-502: not known/ })).toBeVisible()
 })
 

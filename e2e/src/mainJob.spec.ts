@@ -27,6 +27,8 @@ test('by mouse: plan an address, see a mismatch explained, read, compare, record
   await page.getByRole('button', { name: /Propose a free address/ }).click()
   await expect(page.getByLabel('Planned address', { exact: true })).toHaveValue('10.20.40.51')
   await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(page.getByText('Added: EM-502. Next one?')).toBeVisible()
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).last().click()
   await expect(page.locator('tr', { hasText: 'EM-502' })).toContainText('10.20.40.51')
 
   // Terms: the clasp is open at the word order; the fix closes it.

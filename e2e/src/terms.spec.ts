@@ -77,7 +77,7 @@ test('J, K and O go from handshake to handshake', async ({ page }) => {
 
 test('the choice of a word order by keyboard closes the clasp', async ({ page }) => {
   await page.getByRole('button', { name: /^Word order of PLC-101/ }).focus()
-  await page.keyboard.press('Enter')
+  await page.keyboard.press('Alt+Enter')
   await page.getByRole('dialog').getByRole('combobox').selectOption('ABCD')
   await page.getByRole('button', { name: 'Set', exact: true }).press('Enter')
   await expect(page.getByText('10 of 10', { exact: true })).toBeVisible()

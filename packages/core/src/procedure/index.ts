@@ -58,3 +58,4 @@ export {
   type SweepVerdict,
 } from './sweep'
 export { planWalk, sequentialFinish, tasksOf, type LeftOut, type WalkPlan } from './planWalk'
+export { devicesOfAnswers, nearSubnets, type NearSubnet } from './rowsOfAnswers'

@@ -2,7 +2,8 @@ import { tableOfFunction, tables, type Table } from '../modbus'
 import { functionCodeTerm, type ReadFunction } from './functionCodeTerm'
 import type { End, HandshakeTerms } from './term'
 
-const otherEnd: Readonly<Record<End, End>> = { controller: 'device', device: 'controller' }
+/** The end across. */
+export const otherEnd: Readonly<Record<End, End>> = { controller: 'device', device: 'controller' }
 
 /** The function code that an end uses; what the other end says where this one is silent. */
 export function functionAt(terms: HandshakeTerms, end: End): ReadFunction | undefined {

@@ -1,3 +1,4 @@
+export { otherEnd } from './around'
 export { termCatalogue, termDefinition, termGroups } from './catalogue'
 export { claspOf, type Clasp, type ClaspRow, type EndReading } from './clasp'
 export {

@@ -4,6 +4,7 @@ import { RefusalNote } from './refusalNote'
 interface FieldProps extends Omit<React.InputHTMLAttributes<HTMLInputElement>, 'onChange' | 'value'> {
   readonly label: string
   readonly value: string
+  readonly ref?: React.Ref<HTMLInputElement> | undefined
   readonly typed?: boolean
   readonly trouble?:
     | {
@@ -16,7 +17,7 @@ interface FieldProps extends Omit<React.InputHTMLAttributes<HTMLInputElement>, '
 }
 
 /** A labelled text field; what is wrong with it stands under it. */
-export function Field({ label, value, typed = false, trouble, onChange, ...rest }: FieldProps) {
+export function Field({ label, value, ref, typed = false, trouble, onChange, ...rest }: FieldProps) {
   const id = useId()
   return (
     <div className="field">
@@ -25,6 +26,7 @@ export function Field({ label, value, typed = false, trouble, onChange, ...rest 
       </label>
       <input
         {...rest}
+        ref={ref}
         id={id}
         className={`input ${typed ? 'typed' : ''}`}
         value={value}

@@ -1,19 +1,12 @@
-import { laptopIsIn, sweepVerdicts, presentOf, type SweepLine } from '@calm/core/procedure'
+import { laptopIsIn, presentOf } from '@calm/core/procedure'
 import { formatSubnet, subnetOf } from '@calm/core/address'
 import { useMemo, useState } from 'react'
 import type { UnitsFound } from '@calm/contract/api'
 import { useSweep } from '../../api'
 import { Choice, Glyph, Problems } from '../../ui'
+import { SweepTable } from './sweepTable'
 import { WhichBox } from './whichBox'
 import type { ViewProps } from './viewProps'
-
-const marks = {
-  expected: 'proven',
-  silent: 'not-started',
-  unknown: 'at-odds',
-  twice: 'at-odds',
-  'still-old': 'in-hand',
-} as const
 
 /** Who is there: a bounded search, units behind a gateway, whom the laptop has heard, and which box is which. */
 export function FindView(props: ViewProps) {
@@ -67,7 +60,7 @@ export function FindView(props: ViewProps) {
           </p>
         )}
         <Problems reason={problem} />
-        {sweep.data?.done && <SweepTable lines={sweep.data.lines} />}
+        {sweep.data?.done && <SweepTable job={job} lines={sweep.data.lines} />}
       </section>
       <WhichBox {...props} />
       <Units {...props} />
@@ -84,45 +77,6 @@ export function FindView(props: ViewProps) {
         </ul>
       </section>
     </div>
-  )
-}
-
-function SweepTable({ lines }: { lines: readonly SweepLine[] }) {
-  return (
-    <table className="sweep">
-      <thead>
-        <tr>
-          <th>Address</th>
-          <th>Verdict</th>
-          <th>Device</th>
-          <th>It says</th>
-        </tr>
-      </thead>
-      <tbody>
-        {lines.map((line) => (
-          <tr key={line.address}>
-            <td className="typed">{line.address}</td>
-            <td>
-              <span className={`state ${marks[line.verdict]}`}>
-                <Glyph state={marks[line.verdict]} size={14} /> {sweepVerdicts[line.verdict]}
-              </span>
-            </td>
-            <td>{line.tags.join(', ')}</td>
-            <td className="note">
-              {line.answer
-                ? [...line.answer.identities, ...line.answer.ports.map((port) => `port ${port}`)].join('; ')
-                : ''}{' '}
-              {line.answer?.hardwareAddress}
-            </td>
-          </tr>
-        ))}
-        {lines.length === 0 && (
-          <tr>
-            <td colSpan={4}>Nobody answered, and nobody is planned there.</td>
-          </tr>
-        )}
-      </tbody>
-    </table>
   )
 }
 

@@ -1,1 +1,2 @@
 export { FirstContactPage } from './firstContactPage'
+export { SearchHere } from './searchHere'

@@ -1,2 +1,3 @@
 export { HandshakePicker, useChosenHandshake } from './handshakePicker'
 export { NoHandshake } from './noHandshake'
+export { BEGUN, controllersOf, useBeginHandshake } from './useBeginHandshake'

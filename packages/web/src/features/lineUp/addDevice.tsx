@@ -3,9 +3,10 @@ import { formatIpv4, laptopAddresses } from '@calm/core/address'
 import { blankDevice, blankPort, type Device, type Job, ladderFor, type Port } from '@calm/core/job'
 import { kindsOf } from '@calm/core/kind'
 import { nextPosition, proposeAddress } from '@calm/core/lineUp'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { ProblemError, useLaptop } from '../../api'
+import { controllersOf } from '../handshake'
 import { busiestNetwork } from './busiestNetwork'
 import type { NewDeviceFields } from './useLineUp'
 import { Choice, Dialog, Field, Problems } from '../../ui'
@@ -18,14 +19,20 @@ interface Form {
   readonly kind: string
   readonly networkId: string
   readonly address: string
+  readonly tcpPort: string
   readonly unitId: string
   readonly behindId: string
 }
 
-/** The form as it travels. A number that cannot be read stays a text, so that the schema can say what was found. */
+/** A number where it is one; anything else stays as it was typed, so that the schema can say what was found. */
+const numberOr = (typed: string, blank: number | null): number | string | null => {
+  const text = typed.trim()
+  return text === '' ? blank : /^\d+$/.test(text) ? Number(text) : text
+}
+
+/** The form as it travels. */
 function rowsOf(form: Form, job: Job): { readonly device: object; readonly port: object | undefined } {
   const network = job.networks.find((each) => each.id === form.networkId)
-  const unit = form.unitId.trim()
   const device = {
     ...blankDevice,
     position: nextPosition(job),
@@ -33,13 +40,14 @@ function rowsOf(form: Form, job: Job): { readonly device: object; readonly port:
     what: form.what.trim(),
     kind: form.kind,
     behindId: form.behindId || null,
-    unitId: unit === '' ? null : /^\d+$/.test(unit) ? Number(unit) : unit,
+    unitId: numberOr(form.unitId, null),
   }
   const port = {
     ...blankPort,
     networkId: form.networkId || null,
     address: form.address.trim() || null,
     gateway: network?.gateway ?? null,
+    tcpPort: numberOr(form.tcpPort, blankPort.tcpPort),
   }
   return { device, port: form.behindId ? undefined : port }
 }
@@ -48,7 +56,7 @@ const newDevice = newRow('device')
 /** A port names its device, which gets its id when it is added. */
 const newPort = newRow('port')
 
-/** A new device: its tag is enough; the rest can be filled in the table. */
+/** A new device: its tag is enough; the rest can be filled in the table. The form stays for the next one. */
 export default function AddDevice({
   job,
   onAdd,
@@ -61,13 +69,16 @@ export default function AddDevice({
   const laptop = useLaptop()
   const [problems, setProblems] = useState<readonly Problem[]>([])
   const [trouble, setTrouble] = useState<unknown>(undefined)
-  const { control, handleSubmit, watch, setValue } = useForm<Form>({
+  const tagField = useRef<HTMLInputElement>(null)
+  const [added, setAdded] = useState<readonly string[]>([])
+  const { control, handleSubmit, watch, setValue, reset } = useForm<Form>({
     defaultValues: {
       tag: '',
       what: '',
-      kind: 'meter',
+      kind: controllersOf(job).length === 0 ? 'controller' : 'meter',
       networkId: busiestNetwork(job) ?? '',
       address: '',
+      tcpPort: String(blankPort.tcpPort),
       unitId: '1',
       behindId: '',
     },
@@ -88,7 +99,11 @@ export default function AddDevice({
     setProblems([])
     try {
       await onAdd({ ...(device as Device), port: port ?? null })
-      onClose()
+      setAdded([...added, form.tag.trim()])
+      // Kind and network stay for the next one; after the first controller mostly what it asks.
+      const first = controllersOf(job).length === 0 && form.kind === 'controller'
+      reset({ ...form, tag: '', what: '', address: '', kind: first ? 'meter' : form.kind })
+      tagField.current?.focus()
     } catch (reason) {
       if (reason instanceof ProblemError && reason.problems.every((problem) => problem.where !== ''))
         setProblems(reason.problems)
@@ -101,7 +116,14 @@ export default function AddDevice({
       control={control}
       name={name}
       render={({ field }) => (
-        <Field label={label} typed={typed} value={field.value} onChange={field.onChange} trouble={troubleAt(name)} />
+        <Field
+          label={label}
+          typed={typed}
+          value={field.value}
+          onChange={field.onChange}
+          ref={name === 'tag' ? tagField : undefined}
+          trouble={troubleAt(name)}
+        />
       )}
     />
   )
@@ -135,7 +157,10 @@ export default function AddDevice({
           {text('unitId', 'Unit id', true)}
           {behindId === '' && (
             <div className="whole grid gap-2">
-              {text('address', 'Planned address', true)}
+              <div className="grid grid-cols-[1fr_110px] gap-3">
+                {text('address', 'Planned address', true)}
+                {text('tcpPort', 'TCP port', true)}
+              </div>
               {proposal && (
                 <div>
                   <button
@@ -156,7 +181,12 @@ export default function AddDevice({
           <button type="submit" className="act tall">
             Add
           </button>
-          <span className="note">Changes the plan only.</span>
+          <button type="button" className="quiet tall" onClick={onClose}>
+            Close
+          </button>
+          <span className="note" role="status">
+            {added.length === 0 ? 'Changes the plan only.' : `Added: ${added.join(', ')}. Next one?`}
+          </span>
         </div>
       </form>
     </Dialog>

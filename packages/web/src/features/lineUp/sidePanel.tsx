@@ -1,11 +1,11 @@
 import { formatIpv4, laptopAddresses } from '@calm/core/address'
-import { type Device, type Job, ladderFor, waitsFor } from '@calm/core/job'
-import { kindFacts } from '@calm/core/kind'
+import { type Job, ladderFor, waitsFor } from '@calm/core/job'
 import { proposeAddress } from '@calm/core/lineUp'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useLaptop } from '../../api'
-import { Glyph } from '../../ui'
+import { Glyph, Problems } from '../../ui'
+import { controllersOf, useBeginHandshake } from '../handshake'
 import { busiestNetwork } from './busiestNetwork'
 import { DeviceDetails } from './deviceDetails'
 import { FindingView } from './findingView'
@@ -72,7 +72,7 @@ export function SidePanel({
             </Link>
           </>
         ) : (
-          <BeginHandshake job={job} line={line} lineUp={lineUp} />
+          <BeginHandshake job={job} line={line} />
         )}
       </p>
       <DeviceDetails key={line.device.id} job={job} device={line.device} lineUp={lineUp} onRemove={onRemove} />
@@ -143,10 +143,10 @@ function ProposeAction({ job, line, lineUp }: { job: Job; line: DeviceLine; line
   )
 }
 
-function BeginHandshake({ job, line, lineUp }: { job: Job; line: DeviceLine; lineUp: LineUp }) {
-  const asks = (device: Device) => kindFacts(device.kind, job.kinds).role === 'controller'
-  const controllers = job.devices.filter((device) => asks(device) && device.id !== line.device.id)
-  if (controllers.length === 0 || asks(line.device)) return null
+function BeginHandshake({ job, line }: { job: Job; line: DeviceLine }) {
+  const { begin, problem } = useBeginHandshake(job)
+  const controllers = controllersOf(job).filter((device) => device.id !== line.device.id)
+  if (controllers.length === 0 || controllersOf(job).includes(line.device)) return null
   return (
     <>
       {controllers.slice(0, 3).map((controller) => (
@@ -154,13 +154,12 @@ function BeginHandshake({ job, line, lineUp }: { job: Job; line: DeviceLine; lin
           key={controller.id}
           type="button"
           className="quiet wide"
-          onClick={() =>
-            lineUp.attempt(lineUp.beginHandshake({ controllerId: controller.id, deviceId: line.device.id }))
-          }
+          onClick={() => begin({ controllerId: controller.id, deviceId: line.device.id })}
         >
           Begin handshake with {controller.tag}
         </button>
       ))}
+      <Problems reason={problem} />
     </>
   )
 }

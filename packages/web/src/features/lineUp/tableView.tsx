@@ -8,6 +8,7 @@ import { usePageKeys } from '../../shell'
 import { Glyph } from '../../ui'
 import { columnSets, type ColumnSet } from './columnSets'
 import { DeviceTable } from './deviceTable'
+import { EmptyJob } from './emptyJob'
 import type { Dialogs } from './lineUpDialogs'
 import { linesOf, type DeviceLine } from './lines'
 import { SelectionBar } from './selectionBar'
@@ -96,7 +97,7 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
       <section className="lu-table" aria-label="Devices" ref={setScroller}>
         <div className="head lines">
           {head}
-          <div className="head-line second">
+          <div className="head-line second" hidden={lines.length === 0}>
             <ColumnSets shown={columns.id} onShow={(id) => put({ columns: id === 'plan' ? undefined : id })} />
             <label className="filter">
               <Search size={15} aria-hidden />
@@ -122,19 +123,20 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
             }}
           />
         </div>
-        <DeviceTable
-          scroller={scroller}
-          job={job}
-          lines={shown}
-          columns={columns}
-          grid={grid}
-          lineUp={lineUp}
-          selectedId={selectedId}
-          sorting={sorting}
-          onSort={sortBy}
-        />
-        {lines.length === 0 && (
-          <p className="soft mt-4">Nothing here yet. Add a network below, then the first device.</p>
+        {lines.length === 0 ? (
+          <EmptyJob job={job} dialogs={dialogs} />
+        ) : (
+          <DeviceTable
+            scroller={scroller}
+            job={job}
+            lines={shown}
+            columns={columns}
+            grid={grid}
+            lineUp={lineUp}
+            selectedId={selectedId}
+            sorting={sorting}
+            onSort={sortBy}
+          />
         )}
         {lines.length > 0 && shown.length === 0 && <p className="soft mt-4">No device fits the filter.</p>}
       </section>

@@ -1,15 +1,6 @@
 import { rowIn, type Change } from '@calm/core/changes'
 import type { Edit, Finding, Fix } from '@calm/core/findings'
-import {
-  blankDevice,
-  blankPoint,
-  blankPort,
-  deviceOf,
-  type Device,
-  type Job,
-  type Network,
-  type Port,
-} from '@calm/core/job'
+import { blankDevice, blankPort, type Device, type Job, type Network, type Port } from '@calm/core/job'
 import { nextPosition } from '@calm/core/lineUp'
 import { newId } from '../../api'
 import { useEdit } from '../../edit'
@@ -49,20 +40,6 @@ export function useLineUp(job: Job) {
     ])
   }
 
-  /** A new handshake begins with one point, so that there is something to prove. */
-  const beginHandshake = async (ends: { readonly controllerId: string; readonly deviceId: string }) => {
-    const id = newId()
-    const { handshakes } = now()
-    const tag = (deviceId: string) => deviceOf(now(), deviceId)?.tag ?? ''
-    const position = handshakes.reduce((most, each) => Math.max(most, each.position), 0) + 1
-    const name = `${tag(ends.controllerId)} to ${tag(ends.deviceId)}`
-    await change(`Handshake ${name} begun.`, [
-      { op: 'add', table: 'handshake', id, fields: { position, name, ...ends } },
-      { op: 'add', table: 'point', id: newId(), fields: { ...blankPoint(tag(ends.deviceId)), handshakeId: id } },
-    ])
-    return { id }
-  }
-
   /** A fix of a finding: changes of the plan, all of them or none. */
   const applyFix = (fix: Fix) =>
     change(
@@ -87,7 +64,6 @@ export function useLineUp(job: Job) {
     remove,
     addNetwork,
     addDevice,
-    beginHandshake,
     applyFix,
     accept,
   }

@@ -23,7 +23,7 @@ import { Want } from './want'
 export function ProofPage() {
   const { job } = useStage()
   const handshake = useChosenHandshake(job)
-  if (!handshake) return <NoHandshake jobId={job.id} stage="Proof" />
+  if (!handshake) return <NoHandshake job={job} stage="Proof" />
   return <ProofOf key={handshake.id} job={job} handshake={handshake} />
 }
 

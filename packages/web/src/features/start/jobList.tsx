@@ -1,27 +1,40 @@
 import { useQueryClient } from '@tanstack/react-query'
+import { formatDistanceToNowStrict } from 'date-fns'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, type JobSummary } from '@calm/contract/api'
 import { call } from '../../api'
 import { Problems } from '../../ui'
+import { JobLadder } from './jobLadder'
 
-/** One job: open it, or take it out of sight. */
+/** One job: how far each rung is, what is next, when somebody last worked on it; open it, or take it out of sight. */
 export function JobLine({ job, onRemove }: { job: JobSummary; onRemove: () => void }) {
+  const workedOn = new Date(job.workedOn)
   return (
-    <li>
-      <Link to={`/jobs/${job.id}/line-up`}>
-        <span>
-          <b>{job.name}</b> <span className="soft">{job.place}</span>
+    <li className="flex items-center border-t border-rule">
+      <div className="grid min-h-16 flex-1 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-6 gap-y-1 px-2.5 py-2 hover:bg-ground md:grid-cols-[minmax(0,1fr)_60px_150px_110px]">
+        <span className="min-w-0">
+          <Link className="no-underline" to={`/jobs/${job.id}/line-up`}>
+            <b>{job.name}</b> <span className="soft">{job.place}</span>
+          </Link>
+          <Link className="note block no-underline" to={`/jobs/${job.id}/${job.next.stage}`}>
+            {job.next.say}
+          </Link>
         </span>
         <span className="note">{job.mode === 'plant' ? 'Plant' : 'Bench'}</span>
-        <span className="note">
-          {job.deviceCount} device{job.deviceCount === 1 ? '' : 's'}
+        <span className="grid gap-0.5">
+          <JobLadder ladder={job.ladder} />
+          <span className="note">
+            {job.neededCount > 0
+              ? `${job.provenCount} of ${job.neededCount} rungs`
+              : `${job.deviceCount} device${job.deviceCount === 1 ? '' : 's'}, no handshake`}
+          </span>
         </span>
-        <span className="note">
-          {job.neededCount > 0 ? `${job.provenCount} of ${job.neededCount} rungs proven` : 'no handshake yet'}
-        </span>
-      </Link>
+        <time className="note" dateTime={workedOn.toISOString()}>
+          {formatDistanceToNowStrict(workedOn, { addSuffix: true })}
+        </time>
+      </div>
       <button type="button" className="icon-button" aria-label={`Remove ${job.name}`} onClick={onRemove}>
         <Trash2 size={16} />
       </button>

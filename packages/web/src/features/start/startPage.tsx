@@ -24,7 +24,7 @@ export function StartPage() {
         <p className="lead">Plan the addresses, agree the terms, prove that data passes, hand it over.</p>
         <h2>Jobs</h2>
         <RemovedNote removal={removal} />
-        <ul className="job-list">
+        <ul className="m-0 list-none p-0">
           {jobs.data?.map((job) => (
             <JobLine key={job.id} job={job} onRemove={() => void removal.remove(job)} />
           ))}

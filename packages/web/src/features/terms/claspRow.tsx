@@ -1,10 +1,7 @@
-import { isFromLineUp } from '@calm/core/job'
-import { termDefinition, termGroups, type End, type EndReading, type TermContext } from '@calm/core/terms'
-import { Popover } from 'radix-ui'
-import { useState } from 'react'
+import { termDefinition, termGroups, type ClaspRow, type End, type TermContext } from '@calm/core/terms'
 import { Powers, RefusalNote } from '../../ui'
 import { isOpen, type PlacedRow } from './claspShape'
-import { TermEditor } from './termEditor'
+import { TermValue } from './termValue'
 import type { TermEdit } from './useTermEdit'
 
 interface RowProps {
@@ -21,7 +18,13 @@ export function ClaspRowView({ place, startsGroup, context, terms }: RowProps) {
   const open = isOpen(row)
   const device = row.ends.device
   return (
-    <div className={`term ${open ? 'open' : ''}`} style={{ top, height }} data-term={row.id} data-state={row.state}>
+    <div
+      className={`term ${open ? 'open' : ''}`}
+      style={{ top, height }}
+      data-term={row.id}
+      data-group={row.group}
+      data-state={row.state}
+    >
       {startsGroup && (
         <span className="group-name">
           <b>{group.name}</b>
@@ -39,7 +42,7 @@ export function ClaspRowView({ place, startsGroup, context, terms }: RowProps) {
         <TermValue place={place} end="device" context={context} terms={terms} />
         {!open && (
           <span className="term-fits">
-            {row.state === 'fits' ? row.remark : row.state === 'unknown' ? 'not known at both ends' : ''}
+            {row.state === 'fits' ? row.remark : row.state === 'unknown' ? notKnown(row, context) : ''}
           </span>
         )}
         <span className="term-origin">{device.state === 'blank' ? '' : device.entry.origin}</span>
@@ -48,43 +51,11 @@ export function ClaspRowView({ place, startsGroup, context, terms }: RowProps) {
   )
 }
 
-function TermValue({ place, end, context, terms }: Omit<RowProps, 'startsGroup'> & { end: End }) {
-  const [editing, setEditing] = useState(false)
-  const { row } = place
-  const reading = row.ends[end]
-  const tag = context.tags[end]
-  return (
-    <span className="term-value">
-      <Popover.Root open={editing} onOpenChange={setEditing}>
-        <Popover.Trigger className="cell-edit" aria-label={`${row.name} of ${tag}: ${shownText(reading)}. Edit`}>
-          {reading.state === 'blank' ? <span className="blank">{shownText(reading)}</span> : shownText(reading)}
-        </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content
-            className="term-editor"
-            sideOffset={4}
-            collisionPadding={12}
-            aria-label={`${row.name} of ${tag}`}
-          >
-            <TermEditor
-              id={row.id}
-              end={end}
-              tag={tag}
-              terms={context.terms}
-              entry={reading.state === 'blank' ? undefined : reading.entry}
-              fromLineUp={isFromLineUp(row.id, end)}
-              onSave={(next) => terms.edit(row.id, end, next)}
-              onClose={() => setEditing(false)}
-            />
-          </Popover.Content>
-        </Popover.Portal>
-      </Popover.Root>
-    </span>
-  )
+/** Where a term is not known. */
+function notKnown({ ends }: ClaspRow, { tags }: TermContext): string {
+  if (ends.controller.state !== 'blank') return `not known at ${tags.device}`
+  return ends.device.state === 'blank' ? 'not known at both ends' : `not known at ${tags.controller}`
 }
-
-const shownText = (reading: EndReading): string =>
-  reading.state === 'blank' ? 'not known' : reading.state === 'read' ? reading.shown : reading.entry.text
 
 /** In the gap: one reason, the ways out, and the side effect of the first. */
 function Gap({ place: { row }, terms }: Omit<RowProps, 'startsGroup'>) {

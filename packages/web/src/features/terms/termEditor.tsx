@@ -1,9 +1,8 @@
 import { notations, parseReference, type Notation } from '@calm/core/modbus'
 import { termDefinition, type End, type HandshakeTerms, type TermEntry, type TermId } from '@calm/core/terms'
 import { useState } from 'react'
-import { ProblemError } from '../../api'
 import { Choice, Field } from '../../ui'
-import type { TermText } from './useTermEdit'
+import { originOf, troubleFrom, type TermText } from './useTermEdit'
 
 interface TermEditorProps {
   readonly id: TermId
@@ -22,7 +21,7 @@ export function TermEditor({ id, end, tag, terms, entry, fromLineUp, onSave, onC
   const term = termDefinition(id)
   const [text, setText] = useState(entry?.text ?? '')
   const [notation, setNotation] = useState<Notation | ''>(entry?.notation ?? '')
-  const [origin, setOrigin] = useState(entry?.origin ?? (end === 'controller' ? `program of ${tag}` : 'its manual'))
+  const [origin, setOrigin] = useState(originOf(entry, end, tag))
   const [trouble, setTrouble] = useState<
     { what: string; expected: string; offers?: readonly { label: string; value: string }[] } | undefined
   >()
@@ -120,22 +119,4 @@ function NotationChoice({
       onChange={(next) => onChange(next as Notation | '')}
     />
   )
-}
-
-/** Why it was not saved. When somebody else saved meanwhile, what stands there now is told; setting again replaces it. */
-function troubleFrom(reason: unknown): {
-  what: string
-  expected: string
-  offers?: readonly { label: string; value: string }[]
-} {
-  if (!(reason instanceof ProblemError))
-    return { what: 'The server does not answer. What you typed stays here.', expected: '' }
-  if (reason.status === 409) {
-    const now = (reason.current as { text?: string } | undefined)?.text ?? 'something else'
-    return {
-      what: `Somebody else saved this meanwhile: it now says ${now}. Set again to put yours in its place.`,
-      expected: '',
-    }
-  }
-  return reason.problems[0] ?? { what: 'It could not be saved.', expected: '' }
 }

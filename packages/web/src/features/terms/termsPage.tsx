@@ -1,21 +1,21 @@
 import { claspFor, deviceOf, ladderFor, termContextOf, type Handshake, type Job } from '@calm/core/job'
-import { claspOf } from '@calm/core/terms'
-import { useMemo } from 'react'
-import { Link } from 'react-router'
+import { claspOf, otherEnd, type Clasp, type TermContext } from '@calm/core/terms'
+import { useEffect, useMemo } from 'react'
+import { Link, useLocation } from 'react-router'
 import { api } from '@calm/contract/api'
 import { useAct } from '../../api'
 import { useStage } from '../../shell'
 import { LadderStrip, Problems } from '../../ui'
-import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
+import { BEGUN, HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { ClaspView } from './claspView'
 import { RemoveHandshake } from './removeHandshake'
-import { useTermEdit } from './useTermEdit'
+import { openAt, useTermEdit, type TermEdit } from './useTermEdit'
 
 /** The terms of one handshake, both ends side by side. */
 export function TermsPage() {
   const { job } = useStage()
   const handshake = useChosenHandshake(job)
-  if (!handshake) return <NoHandshake jobId={job.id} stage="Terms" />
+  if (!handshake) return <NoHandshake job={job} stage="Terms" />
   return <Terms key={handshake.id} job={job} handshake={handshake} />
 }
 
@@ -23,6 +23,13 @@ function Terms({ job, handshake }: { job: Job; handshake: Handshake }) {
   const context = useMemo(() => termContextOf(job, handshake), [job, handshake])
   const clasp = useMemo(() => claspOf(context), [context])
   const terms = useTermEdit(job, handshake)
+  const begun = useLocation().state === BEGUN
+  useEffect(() => {
+    // What is not known yet, after the terms that the line-up knows; a first digit is its first character.
+    const open = '[data-state=unknown] [data-term-value=device]'
+    const rows = [...document.querySelectorAll<HTMLElement>(open)]
+    if (begun) (rows.find((each) => each.closest('[data-group=request]')) ?? rows[0])?.focus()
+  }, [begun])
   const controller = deviceOf(job, handshake.controllerId)
   const device = deviceOf(job, handshake.deviceId)
   return (
@@ -60,8 +67,32 @@ function Terms({ job, handshake }: { job: Job; handshake: Handshake }) {
         </p>
       </header>
       <ClaspView clasp={clasp} context={context} terms={terms} />
+      <TakeOver clasp={clasp} context={context} terms={terms} />
       <TermsFoot job={job} handshake={handshake} agreed={clasp.agreeing === clasp.total} problem={terms.problem} />
     </main>
+  )
+}
+
+/** What only one end says can stand at the other too; whether that end really runs it, its program or display shows. */
+function TakeOver({ clasp, context, terms }: { clasp: Clasp; context: TermContext; terms: TermEdit }) {
+  const ends = (['controller', 'device'] as const).map((end) => ({ end, rows: openAt(clasp.rows, end) }))
+  if (ends.every(({ rows }) => rows.length === 0)) return null
+  return (
+    <div className="flex flex-wrap items-center gap-3 px-5 pb-3">
+      {ends.map(({ end, rows }) => {
+        const from = context.tags[otherEnd[end]]
+        return (
+          rows.length > 0 && (
+            <button key={end} type="button" className="quiet" onClick={() => terms.takeOver(rows, end, from)}>
+              Write the {rows.length} open term{rows.length === 1 ? '' : 's'} of {context.tags[end]} as {from} says
+            </button>
+          )
+        )
+      })}
+      <span className="note">
+        Enter edits a term, Tab goes on, = takes over what the other end says. Both ends are still to be looked at.
+      </span>
+    </div>
   )
 }
 

@@ -2,8 +2,16 @@ import { parseMask } from '@calm/core/address'
 import type { Change } from '@calm/core/changes'
 import { deviceOf, isFromLineUp, reachedAt, type Handshake, type Job } from '@calm/core/job'
 import type { Notation } from '@calm/core/modbus'
-import { termDefinition, type End, type TermId } from '@calm/core/terms'
-import { newId } from '../../api'
+import {
+  otherEnd,
+  termDefinition,
+  type ClaspRow,
+  type End,
+  type EndReading,
+  type TermEntry,
+  type TermId,
+} from '@calm/core/terms'
+import { newId, ProblemError } from '../../api'
 import { useEdit, useUndoKeys } from '../../edit'
 
 export interface TermText {
@@ -55,6 +63,18 @@ function portFields(id: TermId, text: string): Readonly<Record<string, unknown>>
   }
 }
 
+/** Where a term stands, until somebody says better. */
+export const originOf = (entry: TermEntry | undefined, end: End, tag: string): string =>
+  entry?.origin ?? (end === 'controller' ? `program of ${tag}` : 'its manual')
+
+export const textOf = (reading: EndReading): string => (reading.state === 'blank' ? '' : reading.entry.text)
+
+/** The terms that one end leaves open although the other says them; what the line-up holds is changed there. */
+export const openAt = (rows: readonly ClaspRow[], end: End): readonly ClaspRow[] =>
+  rows.filter(
+    ({ id, ends }) => ends[end].state === 'blank' && ends[otherEnd[end]].state !== 'blank' && !isFromLineUp(id, end),
+  )
+
 /** Terms as they are edited: at once on the screen, and with their way back. */
 export function useTermEdit(job: Job, handshake: Handshake) {
   const edits = useEdit(job)
@@ -66,7 +86,35 @@ export function useTermEdit(job: Job, handshake: Handshake) {
     const change = termChange(edits.now(), handshake, id, end, next)
     if (change) await edits.change(`${termDefinition(id).name} changed.`, [change])
   }
-  return { edit, problem: edits.problem, forget: edits.forget }
+  /** Everything that one end leaves open and the other says, in one step. */
+  const takeOver = (rows: readonly ClaspRow[], end: End, from: string) => {
+    const changes = rows.flatMap((row) => {
+      const said = row.ends[otherEnd[end]]
+      if (said.state === 'blank') return []
+      const next = { text: said.entry.text, notation: said.entry.notation ?? null, origin: `taken over from ${from}` }
+      return termChange(edits.now(), handshake, row.id, end, next) ?? []
+    })
+    edits.attempt(edits.change(`${changes.length} terms taken over from ${from}.`, changes))
+  }
+  return { edit, takeOver, problem: edits.problem, forget: edits.forget }
 }
 
 export type TermEdit = ReturnType<typeof useTermEdit>
+
+/** Why it was not saved. When somebody else saved meanwhile, what stands there now is told; setting again replaces it. */
+export function troubleFrom(reason: unknown): {
+  what: string
+  expected: string
+  offers?: readonly { label: string; value: string }[]
+} {
+  if (!(reason instanceof ProblemError))
+    return { what: 'The server does not answer. What you typed stays here.', expected: '' }
+  if (reason.status === 409) {
+    const now = (reason.current as { text?: string } | undefined)?.text ?? 'something else'
+    return {
+      what: `Somebody else saved this meanwhile: it now says ${now}. Set again to put yours in its place.`,
+      expected: '',
+    }
+  }
+  return reason.problems[0] ?? { what: 'It could not be saved.', expected: '' }
+}
