@@ -23,37 +23,40 @@ function sourceDigest() {
   return hash.digest('hex')
 }
 
+/** How the server is built: one file with our own packages in it; all libraries stay outside. */
+export const serverBuild = {
+  entryPoints: {
+    main: join(root, 'packages/server/src/main.ts'),
+    'workbook.worker': join(root, 'packages/server/src/tables/workbook.worker.ts'),
+  },
+  outdir: join(root, 'dist/server'),
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  sourcemap: true,
+  logLevel: 'warning',
+  // Our own packages are TypeScript and are bundled; everything else comes from node_modules.
+  plugins: [
+    {
+      name: 'keep-libraries-outside',
+      setup(build) {
+        build.onResolve({ filter: /^[^./]/ }, ({ path }) =>
+          path.startsWith('@calm/') ? undefined : { path, external: true },
+        )
+      },
+    },
+  ],
+}
+
 /** @returns true when something was built, false when the last build still fits */
 export async function buildAll({ say = () => {} } = {}) {
   const digest = sourceDigest()
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return false
   say('building the server and the page')
   const esbuild = await import('esbuild')
-  await esbuild.build({
-    entryPoints: {
-      main: join(root, 'packages/server/src/main.ts'),
-      'workbook.worker': join(root, 'packages/server/src/tables/workbook.worker.ts'),
-    },
-    outdir: join(root, 'dist/server'),
-    outExtension: { '.js': '.mjs' },
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    sourcemap: true,
-    logLevel: 'warning',
-    // Our own packages are TypeScript and are bundled; everything else comes from node_modules.
-    plugins: [
-      {
-        name: 'keep-libraries-outside',
-        setup(build) {
-          build.onResolve({ filter: /^[^./]/ }, ({ path }) =>
-            path.startsWith('@calm/') ? undefined : { path, external: true },
-          )
-        },
-      },
-    ],
-  })
+  await esbuild.build(serverBuild)
   const { build } = await import('vite')
   await build({ root: join(root, 'packages/web'), logLevel: 'warn' })
   mkdirSync(dirname(stamp), { recursive: true })

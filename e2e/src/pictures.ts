@@ -57,6 +57,8 @@ async function takePictures(page: Page, url: string): Promise<void> {
   await page.getByRole('button', { name: 'Set PLC-101 to ABCD' }).click()
   await page.getByText('10 of 10', { exact: true }).waitFor()
   await page.keyboard.press('5')
+  // Typing holds what is read at that moment: the controller has to run the changed term first.
+  await page.locator('.hop').nth(1).and(page.locator('[data-state=inside]')).waitFor()
   await page.getByLabel(/What Pump house screen shows/).fill('230.5')
   await page.locator('[data-verdict=proven]').waitFor()
   await page.getByRole('button', { name: /Record reading as proven/ }).click()
