@@ -1,7 +1,7 @@
 export default {
   testEnvironment: 'node',
   roots: ['<rootDir>/packages', '<rootDir>/tools'],
-  testMatch: ['**/*.test.ts'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   transform: {
     '^.+\\.(t|j)sx?$': [
       '@swc/jest',

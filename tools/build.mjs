@@ -12,7 +12,7 @@ function sourceDigest() {
   const hash = createHash('sha256')
   const visit = (folder) => {
     for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => a.name.localeCompare(b.name))) {
-      if (['node_modules', 'dist'].includes(entry.name) || entry.name.endsWith('.test.ts')) continue
+      if (['node_modules', 'dist'].includes(entry.name) || /\.test\.tsx?$/.test(entry.name)) continue
       const path = join(folder, entry.name)
       if (entry.isDirectory()) visit(path)
       else hash.update(path.slice(root.length)).update(readFileSync(path))

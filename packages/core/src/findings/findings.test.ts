@@ -1,5 +1,6 @@
 import { networkRules, portRules } from '../address'
 import { termCatalogue } from '../terms'
+import { byMatter } from './byMatter'
 import type { Finding, Severity } from './finding'
 import { bySeverity } from './order'
 import { applyRule, type Rule } from './rule'
@@ -92,5 +93,34 @@ describe('the catalogue', () => {
       ...termCatalogue.flatMap((term) => [term.name, term.explain]),
     ]
     for (const text of texts) expect(text).not.toMatch(/\b(error|fail(ed|ure)?|success|oops|invalid)\b|!/i)
+  })
+})
+
+describe('findings of one matter', () => {
+  const finding = (id: string, others: readonly string[], more: Partial<Finding> = {}): Finding => ({
+    rule: 'address.duplicate',
+    title: '',
+    severity: 'will-not-work',
+    subject: { kind: 'port', id },
+    others: others.map((other) => ({ kind: 'port', id: other })),
+    found: '10.20.40.60',
+    expected: '',
+    why: '',
+    fixes: [],
+    source: '',
+    ...more,
+  })
+  const matters = (...findings: readonly Finding[]) =>
+    byMatter(findings).map((matter) => matter.map(({ subject }) => subject.id).join(' '))
+
+  test('each row of it is found, and they are told once', () => {
+    expect(matters(finding('a', ['b', 'c']), finding('b', ['a', 'c']), finding('c', ['a', 'b']))).toEqual(['a b c'])
+  })
+
+  test('another rule, another thing found or other rows are another matter', () => {
+    expect(matters(finding('a', ['b']), finding('b', ['a'], { rule: 'address.mac-twice' }))).toEqual(['a', 'b'])
+    expect(matters(finding('a', ['b']), finding('b', ['a'], { found: '10.20.40.61' }))).toEqual(['a', 'b'])
+    expect(matters(finding('a', ['b']), finding('b', ['c']))).toEqual(['a', 'b'])
+    expect(matters(finding('a', []), finding('a', [], { subject: { kind: 'device', id: 'a' } }))).toEqual(['a', 'a'])
   })
 })

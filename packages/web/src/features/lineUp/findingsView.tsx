@@ -1,4 +1,4 @@
-import { severities, type Finding, type Severity } from '@calm/core/findings'
+import { byMatter, severities, type Finding, type Severity } from '@calm/core/findings'
 import type { Job } from '@calm/core/job'
 import { format } from 'date-fns'
 import { useMemo } from 'react'
@@ -20,14 +20,28 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
   const { findings, accepted } = useStage()
   const owners = useMemo(() => deviceIdsOfRows(job), [job])
   const tags = useMemo(() => new Map(job.devices.map((device) => [device.id, device.tag])), [job.devices])
-  const subjectOf = (finding: Finding) => {
-    const deviceId = owners.get(finding.subject.id)
-    const network = job.networks.find((each) => each.id === finding.subject.id)
-    return { deviceId, name: (deviceId && tags.get(deviceId)) ?? network?.name ?? '' }
+  const rowOf = (id: string) => {
+    const deviceId = owners.get(id)
+    const network = job.networks.find((each) => each.id === id)
+    return { id, deviceId, name: (deviceId && tags.get(deviceId)) ?? network?.name ?? '' }
   }
+  /** The rows that a finding is about, each device once. */
+  const rowsOf = (finding: Finding) => {
+    const rows = [finding.subject, ...finding.others].map(({ id }) => rowOf(id)).filter(({ name }) => name !== '')
+    return rows.filter(({ name }, k) => rows.findIndex((other) => other.name === name) === k)
+  }
+  const matters = useMemo(() => byMatter(findings), [findings])
+  const acceptedMatters = useMemo(() => {
+    const acceptanceOf = new Map(accepted.map(({ finding, acceptance }) => [finding, acceptance]))
+    return byMatter(accepted.map(({ finding }) => finding)).flatMap((matter) => {
+      const all = matter.flatMap((finding) => acceptanceOf.get(finding) ?? [])
+      const [acceptance] = all
+      return acceptance ? [{ finding: matter[0], acceptance, all }] : []
+    })
+  }, [accepted])
   const groups = (Object.keys(severities) as Severity[]).map((severity) => ({
     severity,
-    list: findings.filter((finding) => finding.severity === severity),
+    list: matters.filter(([finding]) => finding.severity === severity),
   }))
   return (
     <section className="lu-wide" aria-label="Findings">
@@ -42,18 +56,22 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
               <span className="note">{list.length}</span>
             </h2>
             <ul className="finding-list">
-              {list.map((finding) => {
-                const { deviceId, name } = subjectOf(finding)
+              {list.map((matter) => {
+                const [finding] = matter
                 return (
                   <li key={finding.rule + finding.subject.id}>
                     <span className="who">
-                      {deviceId ? (
-                        <button type="button" className="plain" onClick={() => onPick(deviceId)}>
-                          {name}
-                        </button>
-                      ) : (
-                        name
-                      )}
+                      {rowsOf(finding).map(({ id, deviceId, name }) => (
+                        <span key={id} className="block">
+                          {deviceId ? (
+                            <button type="button" className="plain" onClick={() => onPick(deviceId)}>
+                              {name}
+                            </button>
+                          ) : (
+                            name
+                          )}
+                        </span>
+                      ))}
                     </span>
                     <div>
                       <b>{finding.title}</b> <span className="typed soft">{finding.found}</span>
@@ -72,7 +90,7 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
                         ))}
                         <Accept
                           finding={finding}
-                          onAccept={(reason) => lineUp.attempt(lineUp.accept(finding, reason))}
+                          onAccept={(reason) => lineUp.attempt(lineUp.accept(matter, reason))}
                         />
                       </div>
                     </div>
@@ -86,12 +104,18 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
       {accepted.length > 0 && (
         <section aria-label="Accepted">
           <h2 className="eyebrow">
-            <Glyph state="parked" size={15} /> Let stand <span className="note">{accepted.length}</span>
+            <Glyph state="parked" size={15} /> Let stand <span className="note">{acceptedMatters.length}</span>
           </h2>
           <ul className="finding-list">
-            {accepted.map(({ finding, acceptance }) => (
+            {acceptedMatters.map(({ finding, acceptance, all }) => (
               <li key={acceptance.id}>
-                <span className="who">{subjectOf(finding).name}</span>
+                <span className="who">
+                  {rowsOf(finding).map(({ id, name }) => (
+                    <span key={id} className="block">
+                      {name}
+                    </span>
+                  ))}
+                </span>
                 <div>
                   <b>{finding.title}</b> <span className="typed soft">{finding.found}</span>
                   <p>
@@ -100,9 +124,7 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
                   <button
                     type="button"
                     className="plain"
-                    onClick={() =>
-                      lineUp.attempt(lineUp.removeRow(`"${finding.title}" stands again.`, 'acceptance', acceptance))
-                    }
+                    onClick={() => lineUp.attempt(lineUp.takeUpAgain(finding, all))}
                   >
                     Take it up again
                   </button>

@@ -1,3 +1,4 @@
+import { byMatter } from '@calm/core/findings'
 import { useCallback, useLayoutEffect, useRef } from 'react'
 import { useSearchParams } from 'react-router'
 import { useStage } from '../../shell'
@@ -48,7 +49,7 @@ export function LineUpPage() {
     <LineUpHead
       job={job}
       view={view}
-      findingCount={findings.filter((finding) => finding.severity !== 'worth-knowing').length}
+      findingCount={byMatter(findings).filter(([finding]) => finding.severity !== 'worth-knowing').length}
       onView={(next: LineUpView) => put({ view: next === 'table' ? undefined : next })}
       lineUp={lineUp}
       dialogs={dialogs}

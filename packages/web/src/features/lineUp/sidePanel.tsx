@@ -27,15 +27,8 @@ export function SidePanel({
   dialogs: Dialogs
   onRemove: () => void
 }) {
-  if (!line) {
-    return (
-      <aside className="lu-side" aria-label="About the chosen line">
-        <p className="soft">
-          Choose a line to see what is found about it. J and K go up and down, O to the next at odds.
-        </p>
-      </aside>
-    )
-  }
+  // With nothing chosen the table has the room.
+  if (!line) return null
   const serious = line.findings.filter((finding) => finding.severity !== 'worth-knowing')
   const notes = line.findings.filter((finding) => finding.severity === 'worth-knowing')
   const handshake = job.handshakes.find((each) => each.deviceId === line.device.id)
@@ -46,7 +39,7 @@ export function SidePanel({
           key={finding.rule + finding.subject.id}
           finding={finding}
           onFix={(fix) => lineUp.attempt(lineUp.applyFix(fix))}
-          onAccept={(reason) => lineUp.attempt(lineUp.accept(finding, reason))}
+          onAccept={(reason) => lineUp.attempt(lineUp.accept([finding], reason))}
         />
       ))}
       {line.findings.length === 0 && (

@@ -3,7 +3,7 @@ import type { Edit, Finding, Fix } from '@calm/core/findings'
 import { blankDevice, blankPort, type Device, type Job, type Network, type Port } from '@calm/core/job'
 import { nextPosition } from '@calm/core/lineUp'
 import { newId } from '../../api'
-import { useEdit } from '../../edit'
+import { useEdit, type NamedRow } from '../../edit'
 
 /** What is said of a row; what is not said keeps what stands there, or is blank. */
 type Said<T> = Partial<Omit<T, 'id' | 'version'>>
@@ -47,13 +47,23 @@ export function useLineUp(job: Job) {
       fix.edits.flatMap((edit) => changeOf(now(), edit) ?? []),
     )
 
-  const accept = (finding: Finding, reason: string) =>
-    addRow(`"${finding.title}" accepted.`, 'acceptance', {
-      rule: finding.rule,
-      subjectId: finding.subject.id,
-      found: finding.found,
-      reason,
-    })
+  /** Findings of one matter let stand, all of them or none. */
+  const accept = (matter: readonly [Finding, ...Finding[]], reason: string) =>
+    change(
+      `"${matter[0].title}" accepted.`,
+      matter.map(({ rule, subject, found }) => ({
+        op: 'add',
+        table: 'acceptance',
+        id: newId(),
+        fields: { rule, subjectId: subject.id, found, reason },
+      })),
+    )
+
+  const takeUpAgain = (finding: Finding, acceptances: readonly NamedRow[]) =>
+    change(
+      `"${finding.title}" stands again.`,
+      acceptances.map(({ id, version }) => ({ op: 'remove', table: 'acceptance', id, version })),
+    )
 
   return {
     ...edit,
@@ -66,6 +76,7 @@ export function useLineUp(job: Job) {
     addDevice,
     applyFix,
     accept,
+    takeUpAgain,
   }
 }
 

@@ -1,0 +1,24 @@
+import { limits } from '@calm/core/modbus'
+import Joi from 'joi'
+import { address, id, line } from '../fields'
+
+export const probeAsk = Joi.object<{
+  readonly address: string
+  readonly port: number
+  readonly deviceId: string | null
+}>({
+  address: address.required(),
+  port: Joi.number().integer().min(1).max(65_535).strict().required(),
+  deviceId: id.allow(null).required(),
+})
+export const sweepAsk = Joi.object<{ readonly cidr: string }>({ cidr: line.required() })
+const serialUnit = Joi.number().integer().min(limits.firstUnit).max(limits.lastSerialUnit).strict()
+export const unitsAsk = Joi.object<{ readonly deviceId: string; readonly first: number; readonly last: number }>({
+  deviceId: id.required(),
+  first: serialUnit.required(),
+  last: serialUnit.required(),
+})
+export const pictureAsk = Joi.object<{ readonly when: 'before' | 'after'; readonly notes: readonly string[] }>({
+  when: Joi.valid('before', 'after').required(),
+  notes: Joi.array().items(line.max(400)).max(100).required(),
+})
