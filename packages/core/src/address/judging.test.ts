@@ -1,24 +1,13 @@
 import type { Finding } from '../findings'
 import { checkPlan } from './checkPlan'
+import { ranges, subnet } from './fixtures'
 import { ipv4 } from './ipv4'
 import type { Plan, PlannedNetwork, PlannedPort } from './plan'
 import { prefixLength } from './prefix'
-import { parseRanges } from './range'
-import { parseSubnet } from './subnet'
 
 // What each finding says word by word, and each way out with the very edits it makes: a proposal that changes another
 // field, or the same field of another row, is worse than none.
 
-const subnet = (text: string) => {
-  const read = parseSubnet(text)
-  if (!read.ok) throw new Error(read.refusal.what)
-  return read.value
-}
-const ranges = (text: string) => {
-  const read = parseRanges(text)
-  if (!read.ok) throw new Error(read.refusal.what)
-  return read.value
-}
 const hall: PlannedNetwork = {
   id: 'n1',
   name: 'Hall',

@@ -1,26 +1,17 @@
 import fc from 'fast-check'
 import { checkPlan } from './checkPlan'
+import { ranges, subnet } from './fixtures'
 import { freeAddresses, freeAddressNear, freeCount } from './free'
 import { likelyIntended } from './intended'
 import { formatIpv4, ipv4, ipv4FromBits } from './ipv4'
 import type { Plan, PlannedNetwork, PlannedPort } from './plan'
 import { indexPlan } from './planIndex'
 import { prefixLength } from './prefix'
-import { formatRanges, inRange, joinRanges, parseRange, parseRanges } from './range'
+import { formatRanges, inRange, joinRanges, parseRange } from './range'
 import { whoCanTalk } from './reach'
-import { hostsOf, parseSubnet, type Subnet } from './subnet'
+import { hostsOf } from './subnet'
 import { slipsBetween } from './typing'
 
-const subnet = (text: string): Subnet => {
-  const read = parseSubnet(text)
-  if (!read.ok) throw new Error(read.refusal.what)
-  return read.value
-}
-const ranges = (text: string) => {
-  const read = parseRanges(text)
-  if (!read.ok) throw new Error(read.refusal.what)
-  return read.value
-}
 const process: PlannedNetwork = {
   id: 'n1',
   name: 'process',

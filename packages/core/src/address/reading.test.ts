@@ -1,3 +1,4 @@
+import { subnet } from './fixtures'
 import { freeAddresses, freeAddressNear, freeCount, type Taken } from './free'
 import { likelyIntended } from './intended'
 import { formatIpv4, ipv4, ipv4FromBits, ipv4FromOctets, parseIpv4 } from './ipv4'
@@ -7,15 +8,9 @@ import { indexPlan } from './planIndex'
 import { parseMask, prefixLength } from './prefix'
 import { parseRange, parseRanges, rangesOverlap, rangeSize } from './range'
 import { whoCanTalk } from './reach'
-import { parseSubnet } from './subnet'
 
 // What a typed text is refused for, with the reading that is offered instead; and what of a network is given away.
 
-const subnet = (text: string) => {
-  const read = parseSubnet(text)
-  if (!read.ok) throw new Error(read.refusal.what)
-  return read.value
-}
 const range = (first: string, last: string) => ({ first: ipv4(first), last: ipv4(last) })
 
 /** A refusal as `id | what | offers`; what is taken as the value. */

@@ -109,21 +109,19 @@ const masterOnNode: Rule<HolderOnBus> = {
   source: 'common practice, no source',
 }
 
+/** The other modules that came with the same node and have not left it. */
+const alikeAsDelivered = ({ holder, bus }: HolderOnBus) =>
+  bus.holders.filter((other) => other !== holder && !other.isSettled && other.defaultNode === holder.defaultNode)
+
 const defaultTwice: Rule<HolderOnBus> = {
   id: 'bus.default-node-twice',
   title: 'Left at the node it came with',
   severity: 'worth-knowing',
   summary: 'Two modules left the factory with one node. Power one at a time until each has its own.',
   appliesTo: ({ holder }) => holder.defaultNode !== undefined && !holder.isSettled,
-  check: ({ holder, node, bus }) =>
-    node === holder.defaultNode ||
-    !bus.holders.some(
-      (other) =>
-        other !== holder &&
-        !other.isSettled &&
-        other.defaultNode === holder.defaultNode &&
-        other.node !== other.defaultNode,
-    ),
+  check: (subject) =>
+    subject.node === subject.holder.defaultNode ||
+    !alikeAsDelivered(subject).some((other) => other.node !== other.defaultNode),
   found: ({ holder, bus }) =>
     holder.defaultNode === undefined ? 'none' : describeNode(holder.defaultNode, bus.family),
   expected: () => 'one module at a time on the bus until both are set',
@@ -134,6 +132,7 @@ const defaultTwice: Rule<HolderOnBus> = {
       .join(
         ' and ',
       )} come with node ${holder.defaultNode === undefined ? '' : describeNode(holder.defaultNode, bus.family)}. Set one before the other gets power.`,
+  others: (subject) => alikeAsDelivered(subject).map(about),
   fixes: () => [],
   source: 'common practice, no source',
 }

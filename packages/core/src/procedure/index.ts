@@ -49,6 +49,7 @@ export {
 } from './nothingAnswers'
 export {
   judgeSweep,
+  MOST_HOSTS,
   pictureDifferences,
   sweepVerdicts,
   type Picture,

@@ -1,6 +1,6 @@
 import { contains, formatIpv4, ipv4, parseSubnet, subnetOf, hostCount, prefixLength, formatSubnet } from '../address'
 import type { Change } from '../changes'
-import { blankDevice, blankPort, type Job } from '../job'
+import { blankDevice, blankPort, deviceFields, type Job } from '../job'
 import type { LaptopState } from './nothingAnswers'
 import type { SweepLine } from './sweep'
 
@@ -23,8 +23,8 @@ export function nearSubnets(laptop: LaptopState): readonly NearSubnet[] {
   return [...found.values()].sort((a, b) => a.hosts - b.hosts)
 }
 
-/** How long a device's own words may be. */
-const WHAT = 120
+/** As much as the field for what a device is holds. */
+const MOST_WORDS = deviceFields.what.type.is === 'text' ? deviceFields.what.type.most : 0
 
 /**
  * A device for each answer that nobody planned: a tag from its address, what it says of itself, the port that is open.
@@ -45,7 +45,7 @@ export function devicesOfAnswers(job: Job, lines: readonly SweepLine[], newId: (
     tags.add(tag)
     position += 1
     const id = newId()
-    const what = answer.identities.join(' and ').slice(0, WHAT)
+    const what = answer.identities.join(' and ').slice(0, MOST_WORDS)
     const device = { ...blankDevice, position, tag, what, kind: 'meter', unitId: 1 }
     const port = {
       ...blankPort,

@@ -3,6 +3,9 @@ import type { Job } from '../job'
 import { portOf, presentOf } from './bringUpJobOf'
 import type { WalkRecord } from './record'
 
+/** A search never looks at more hosts than this. */
+export const MOST_HOSTS = 1_024
+
 /** What answered at one address. More than one identity means that more than one device holds it. */
 export interface SweepAnswer {
   readonly address: string

@@ -1,13 +1,18 @@
 import { contains, formatIpv4, hostCount, hostsOf, ipv4FromBits, parseSubnet, subnetsOverlap } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
-import { judgeSweep, type LaptopState, type SweepAnswer, type SweepLine, type WalkRecord } from '@calm/core/procedure'
+import {
+  judgeSweep,
+  MOST_HOSTS,
+  type LaptopState,
+  type SweepAnswer,
+  type SweepLine,
+  type WalkRecord,
+} from '@calm/core/procedure'
 import { targetOf, type LiveContext } from '../live'
 import { refusedBecause } from '../store'
 import { subnetsOfJob } from './insideJob'
 import { probe, unitAt } from './probe'
 
-/** A search never looks at more hosts than this. */
-export const MOST_HOSTS = 1_024
 /** Connections begun in a second, and how many may be open at once. */
 const PER_SECOND = 250
 const AT_ONCE = 48

@@ -1,4 +1,4 @@
-import { nearSubnets, type NearSubnet } from '@calm/core/procedure'
+import { MOST_HOSTS, nearSubnets, type NearSubnet } from '@calm/core/procedure'
 import type { Job } from '@calm/core/job'
 import { Search } from 'lucide-react'
 import { useState } from 'react'
@@ -7,9 +7,6 @@ import { useEdit } from '../../edit'
 import { Problems } from '../../ui'
 import { usePlantConsent } from './plantConsent'
 import { SweepTable } from './sweepTable'
-
-/** A search never looks at more hosts than this. */
-const MOST = 1_024
 
 /** Searches where this laptop is plugged in: its subnet becomes the first network, and each answer may become a row. */
 export function SearchHere({ job }: { job: Job }) {
@@ -35,15 +32,15 @@ export function SearchHere({ job }: { job: Job }) {
           key={subnet.cidr}
           type="button"
           className="act tall"
-          disabled={running === true || subnet.hosts > MOST}
+          disabled={running === true || subnet.hosts > MOST_HOSTS}
           onClick={() => void begin(subnet).catch(setProblem)}
         >
           <Search size={16} aria-hidden /> Search {subnet.cidr}, where {subnet.adapter} is
         </button>
       ))}
-      {near.some(({ hosts }) => hosts > MOST) && (
+      {near.some(({ hosts }) => hosts > MOST_HOSTS) && (
         <p className="note">
-          A search looks at most at {MOST} hosts. For a larger one add the part that matters as a network.
+          A search looks at most at {MOST_HOSTS} hosts. For a larger one add the part that matters as a network.
         </p>
       )}
       {laptop.data && near.length === 0 && (
