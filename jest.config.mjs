@@ -15,6 +15,8 @@ export default {
       },
     ],
   },
+  // Published as modules only; Jest reads CommonJS.
+  transformIgnorePatterns: ['/node_modules/(?!@tanstack/(react-table|table-core|react-store|store)/)'],
   testTimeout: 20_000,
   maxWorkers: 2,
 }

@@ -91,7 +91,7 @@ test('usable at 1024 and 1920 wide, and Proof readable on a phone', async ({ pag
       await page.goto(app.url + href.replace('line-up', stage))
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
       expect(await wider()).toBeLessThanOrEqual(0)
-      const hidden = await page.locator('main.sheet').evaluate((sheet) => sheet.scrollWidth - sheet.clientWidth)
+      const hidden = await page.locator('[data-sheet]').evaluate((sheet) => sheet.scrollWidth - sheet.clientWidth)
       expect(hidden).toBeLessThanOrEqual(0)
     }
   }

@@ -126,3 +126,13 @@ export async function changeElsewhere(
   })
   if (!answer.ok) throw new Error(`The change was refused: ${await answer.text()}`)
 }
+
+/** Takes one of a list of choices, by what it says. */
+export async function choose(list: Locator, option: string | RegExp): Promise<void> {
+  await list.click()
+  await list
+    .page()
+    .getByRole('option', { name: option, exact: typeof option === 'string' })
+    .first()
+    .click()
+}

@@ -103,11 +103,11 @@ test('the server stopped while the page is open: it is said, what is typed stays
 }) => {
   await openJob(page)
   await stage(page, 'Proof').click()
-  await expect(page.locator('.hop').first().locator('.got b')).toContainText('230')
+  await expect(page.locator('[data-hop]').first().locator('[data-value]')).toContainText('230')
   await app.stop()
   await expect(page.getByText(/The server does not answer since/)).toBeVisible()
   // What was read before is not live any more and does not look it.
-  await expect(page.locator('.hop').first().locator('.got b')).toHaveText('–')
+  await expect(page.locator('[data-hop]').first().locator('[data-value]')).toHaveText('–')
   await page.getByRole('button', { name: /Reference value/ }).click()
   const field = page.getByLabel('Reference value')
   await field.fill('231.5')
@@ -118,7 +118,7 @@ test('the server stopped while the page is open: it is said, what is typed stays
   await expect(page.getByText(/The server does not answer since/)).toHaveCount(0, { timeout: 15_000 })
   await field.press('Enter')
   await expect(page.getByRole('button', { name: 'Reference value: 231.5. Edit' })).toBeVisible()
-  await expect(page.locator('.hop').first().locator('.got b')).toContainText('230')
+  await expect(page.locator('[data-hop]').first().locator('[data-value]')).toContainText('230')
 })
 
 test('somebody else saved meanwhile: both versions are told, nothing is overwritten', async ({ page }) => {

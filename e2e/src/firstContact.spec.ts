@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
-import { startApp, type RunningApp } from './app'
+import { choose, startApp, type RunningApp } from './app'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -35,9 +35,9 @@ const benchLaptop = (address: string, speed = 20) =>
 /** Begins the walk, where nobody has begun it yet. */
 const begun = async (page: Page) => {
   const begin = page.getByRole('button', { name: 'Begin the walk' })
-  await expect(begin.or(page.locator('.fc-walk'))).toBeVisible()
+  await expect(begin.or(page.locator('[data-walk]'))).toBeVisible()
   if (await begin.isVisible()) await begin.click()
-  await expect(page.locator('.fc-walk')).toBeVisible()
+  await expect(page.locator('[data-walk]')).toBeVisible()
 }
 
 const step = (page: Page): Locator => page.getByRole('region', { name: 'The step in hand' })
@@ -53,13 +53,13 @@ test('the order is computed, with its reasons, its cost against list order, and 
   await expect(costs.getByText('PD-102 stays unpowered: it has the same factory address as PD-101.')).toBeVisible()
   await expect(page.getByRole('img', { name: /What is done when/ }).locator('canvas')).toBeVisible()
   // Two at work finish earlier, and the choice is kept.
-  const finish = page.locator('.order-figures p').nth(2).locator('b')
+  const finish = page.locator('[data-figure]').nth(2).locator('b')
   const alone = await finish.innerText()
-  await page.getByLabel('People at work').selectOption('2')
+  await choose(page.getByLabel('People at work'), 'two')
   await expect(finish).not.toHaveText(alone)
   await page.reload()
   await expect(page.getByLabel('People at work')).toHaveValue('2')
-  await page.getByLabel('People at work').selectOption('1')
+  await choose(page.getByLabel('People at work'), 'one')
 })
 
 test('one device from unpowered to verified, by keyboard: a reason, an unexpected lamp, a timer over a restart', async ({
@@ -138,7 +138,7 @@ test('one device from unpowered to verified, by keyboard: a reason, an unexpecte
   await app.stop()
   await app.startAgain()
   await bench('MH-510', { act: 'power', on: true })
-  await expect(page.locator('.ring')).toContainText(/Back at 10\.20\.40\.55 after/, { timeout: 40_000 })
+  await expect(page.locator('[data-toast]')).toContainText(/Back at 10\.20\.40\.55 after/, { timeout: 40_000 })
   await page.getByRole('button', { name: 'Seen' }).click()
   await expect(page.getByText('This stop is settled.')).toBeVisible()
 
@@ -163,7 +163,7 @@ test('a device that does not answer: the check says so, and the tree says why', 
   await says(page, 'Nothing answers at 10.20.40.21')
   const causes = page.getByRole('list', { name: 'Why nothing answers' })
   await expect(causes.getByText('Is the laptop in its subnet?')).toBeVisible()
-  await expect(causes.locator('.state.at-odds').first()).toBeVisible()
+  await expect(causes.locator('[data-verdict=at-odds]').first()).toBeVisible()
   await benchLaptop('10.20.40.5')
 })
 
@@ -193,7 +193,7 @@ test('the laptop is set for a subnet: the text to type, the tick by itself, the 
 
 test('a search of the network: who answers, who is silent, who is unknown', async ({ page }) => {
   await open(page, '?view=find')
-  await page.getByLabel('Search in').selectOption('10.20.40.0/24')
+  await choose(page.getByLabel('Search in'), '10.20.40.0/24')
   await page.getByRole('button', { name: 'Search' }).click()
   await expect(page.getByText(/254 hosts in/)).toBeVisible({ timeout: 20_000 })
   const row = (address: string) => page.getByRole('row').filter({ hasText: address })
@@ -207,7 +207,7 @@ test('a twin is identified by pulling its plug, and that is kept', async ({ page
   for (const tag of ['PD-101', 'PD-102']) await bench(tag, { act: 'power', on: true })
   await open(page, '?view=find')
   await page.waitForTimeout(600)
-  await page.getByLabel('Device', { exact: true }).selectOption({ label: 'PD-102 at 192.168.1.20' })
+  await choose(page.getByLabel('Device', { exact: true }), 'PD-102 at 192.168.1.20')
   await page.getByRole('button', { name: 'Watch who goes' }).click()
   await expect(page.getByText(/Pull the plug of PD-102 now/)).toBeVisible()
   await bench('PD-102', { act: 'plug', on: false })
@@ -258,7 +258,7 @@ test('a console session: what is to be typed beside it, sent by a key, kept with
 
 test('a console that cannot be opened says what was found and what is expected', async ({ page }) => {
   await open(page, '?view=console')
-  await page.getByLabel('Console over').selectOption('typed')
+  await choose(page.getByLabel('Console over'), 'another port or address')
   await page.getByLabel('Port or address:port').fill('/dev/ttyUSB7')
   await page.getByLabel('Line').fill('9600 8X1')
   await page.getByRole('button', { name: 'Open' }).click()
@@ -341,7 +341,7 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
   const press = (name: RegExp) => step(page).getByRole('button', { name }).click()
   const next = async (title: string) => {
     await stop(page, title).first().click()
-    await expect(page.locator('.stop-title')).toContainText(title)
+    await expect(page.locator('[data-walk] h2').first()).toContainText(title)
   }
 
   await next('Put Q11 on')
@@ -363,7 +363,7 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
   await says(page, 'The display of PD-101')
   await press(/^I see it/)
   await press(/Begin to wait/)
-  await expect(page.locator('.ring')).toBeVisible({ timeout: 15_000 })
+  await expect(page.locator('[data-toast]')).toBeVisible({ timeout: 15_000 })
   await page.getByRole('button', { name: 'Seen' }).click()
 
   await next('Set PD-101 to 10.20.40.21')
@@ -372,7 +372,7 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
   await says(page, 'The next step writes to PD-101')
   await press(/I have read it/)
   await says(page, 'four parameters')
-  await drive.getByLabel('Mode of PD-101').selectOption('local')
+  await choose(drive.getByLabel('Mode of PD-101'), 'local')
   // 192.168.1.20 to 10.20.40.21, an octet at a time: up by tens, then by ones, round over 255.
   for (const [tens, ones, shows] of [
     [7, 4, '010'],
@@ -383,7 +383,7 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
     await drive.getByRole('button', { name: 'Menu' }).click()
     for (let k = 0; k < tens; k += 1) await drive.getByRole('button', { name: 'Up by ten' }).click()
     for (let k = 0; k < ones; k += 1) await drive.getByRole('button', { name: 'Up', exact: true }).click()
-    await expect(drive.locator('.display')).toContainText(shows)
+    await expect(drive.locator('[data-display]')).toContainText(shows)
   }
   await press(/^Done/)
   await expect(page.getByRole('region', { name: 'PD-101' })).toContainText('Entered10.20.40.21')
@@ -403,13 +403,13 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
   await turn(true)
   await press(/^Done/)
   await press(/Begin to wait/)
-  await expect(page.locator('.ring')).toContainText('Back at 10.20.40.21', { timeout: 15_000 })
+  await expect(page.locator('[data-toast]')).toContainText('Back at 10.20.40.21', { timeout: 15_000 })
   await page.getByRole('button', { name: 'Seen' }).click()
 
   await next('Find PD-101 again')
   await press(/Check now/)
   await says(page, 'Mode of PD-101 back to remote')
-  await drive.getByLabel('Mode of PD-101').selectOption('remote')
+  await choose(drive.getByLabel('Mode of PD-101'), 'remote')
   await press(/^Done/)
   await expect(page.getByText('This stop is settled.')).toBeVisible()
   await expect(page.getByRole('region', { name: 'PD-101' })).toContainText('Verified10.20.40.21')

@@ -1,6 +1,6 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
 import { ServerTCP } from 'modbus-serial'
-import { freePort, stage, startApp, type RunningApp } from './app'
+import { choose, freePort, stage, startApp, type RunningApp } from './app'
 
 /** From an empty job to a proven reading of a Modbus server by another author, counted as a person would feel it. */
 let app: RunningApp
@@ -38,7 +38,7 @@ function counting(page: Page) {
     },
     choose: async (target: Locator, text: string) => {
       done.push(`choose ${text}`)
-      await target.selectOption({ label: text })
+      await choose(target, text)
     },
     press: async (key: string) => {
       done.push(`key ${key}`)

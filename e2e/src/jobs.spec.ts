@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
-import { stage, startApp, type RunningApp } from './app'
+import { choose, stage, startApp, type RunningApp } from './app'
 
 let app: RunningApp
 test.beforeEach(async ({ page }) => {
@@ -95,7 +95,7 @@ test('a rung is parked with a reason, and the decision taken back', async ({ pag
   await expect(rung).toHaveAttribute('data-state', 'parked')
   await expect(rung).toContainText('The plant runs until Friday')
   await rung.getByRole('button', { name: /^Park/ }).click()
-  await rung.getByLabel('Decision').selectOption('none')
+  await choose(rung.getByLabel('Decision'), 'take the decision back')
   await rung.getByRole('button', { name: 'Decide' }).click()
   await expect(rung).toHaveAttribute('data-state', 'not-started')
 })
@@ -131,9 +131,9 @@ test('plant and bench: asked before it changes, plain to see, and nothing is rea
   await expect(page.getByText('Writes move machinery')).toBeVisible()
   await expect(stage(page, 'Bench')).toHaveCount(0)
   await stage(page, 'Proof').click()
-  await expect(page.locator('.hop').first()).toContainText('Not read yet.')
+  await expect(page.locator('[data-hop]').first()).toContainText('Not read yet.')
   await page.getByRole('button', { name: 'Begin reading live' }).click()
-  await expect(page.locator('.hop').first()).toContainText('nothing listens on this port')
+  await expect(page.locator('[data-hop]').first()).toContainText('nothing listens on this port')
 })
 
 test('on the plant the walk asks devices only after somebody said so', async ({ page }) => {

@@ -58,9 +58,9 @@ test('the address tape says in words what it draws, and picks a device', async (
     'aria-label',
     /In use: 10, 21, 40\. Planned: 22, 30, 50, 80\. Wanted twice: 60\. Found here, moving out: INV-301 at 157\./,
   )
-  await tape.locator('.tape-tick', { hasText: 'EM-501' }).click()
+  await tape.locator('[data-tip*=EM-501]').click()
   await expect(page.locator('tr[aria-selected=true]')).toContainText('EM-501')
-  await page.getByRole('button', { name: 'office edge' }).click()
+  await page.getByRole('radio', { name: 'office edge' }).click()
   await expect(page.getByRole('group', { name: /^Addresses 10\.20\.41\.0/ })).toBeVisible()
 })
 
@@ -78,7 +78,7 @@ test('a network: what cannot be is told at its field, then it is saved; overlapp
   await page.getByLabel('DHCP ranges').fill('')
   await page.getByRole('button', { name: 'Save' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
-  await page.getByRole('button', { name: 'camera' }).click()
+  await page.getByRole('radio', { name: 'camera' }).click()
   await expect(page.getByText('Two networks share addresses')).toBeVisible()
   await expect(page.getByText(/camera and process \(10\.20\.40\.0\/24\) share addresses/)).toBeVisible()
   await page.getByRole('button', { name: 'Edit network' }).click()
@@ -86,11 +86,11 @@ test('a network: what cannot be is told at its field, then it is saved; overlapp
   await expect(page.getByText('Network camera removed.')).toBeVisible()
   await expect(page.getByText('Two networks share addresses')).toHaveCount(0)
   await page.keyboard.press('Control+z')
-  await expect(page.getByRole('button', { name: 'camera' })).toBeVisible()
+  await expect(page.getByRole('radio', { name: 'camera' })).toBeVisible()
 })
 
 test('filters stand in the address of the page: a link opens the same view', async ({ page }) => {
-  await page.getByRole('button', { name: /at odds/ }).click()
+  await page.getByRole('radio', { name: /at odds/ }).click()
   await expect(page.locator('tr[data-device]')).toHaveCount(5)
   await page.keyboard.press('j')
   await page.keyboard.press('j')
@@ -99,7 +99,7 @@ test('filters stand in the address of the page: a link opens the same view', asy
   await page.reload()
   await expect(page.locator('tr[data-device]')).toHaveCount(5)
   await expect(chosen).toHaveText('FM-203')
-  await page.getByRole('button', { name: /all$/ }).click()
+  await page.getByRole('radio', { name: /all$/ }).click()
   await expect(page.locator('tr[data-device]')).toHaveCount(16)
 })
 
@@ -179,10 +179,10 @@ test('Enter on a value that was not changed closes it, and it stays closed', asy
 test('a job of 400 devices: scrolled to its end, found, edited', async ({ page }) => {
   await page.goto(app.url)
   await page.getByRole('link', { name: /Three Rivers works/ }).click()
-  await expect(page.getByRole('button', { name: '400 all' })).toBeVisible()
+  await expect(page.getByRole('radio', { name: '400 all' })).toBeVisible()
   // Only the rows near the window are drawn.
   expect(await page.locator('tr[data-device]').count()).toBeLessThan(60)
-  await page.locator('.lu-table').evaluate((table) => table.scrollTo(0, table.scrollHeight))
+  await page.getByRole('region', { name: 'Devices' }).evaluate((table) => table.scrollTo(0, table.scrollHeight))
   await expect(row(page, 'EM-526')).toBeVisible()
   await page.keyboard.press('Control+k')
   await expect(page.getByRole('dialog')).toBeVisible()
@@ -222,7 +222,7 @@ test('twelve devices pasted from a spreadsheet: columns matched, a bad row told 
   await expect(area).toHaveValue([table[0], table[12]].join('\n'))
   await expect(page.getByRole('button', { name: 'Add 0 devices' })).toBeDisabled()
   await page.keyboard.press('Escape')
-  await expect(page.getByRole('button', { name: '27 all' })).toBeVisible()
+  await expect(page.getByRole('radio', { name: '27 all' })).toBeVisible()
   await expect(row(page, 'TX-11')).toContainText('via GW-201')
 })
 

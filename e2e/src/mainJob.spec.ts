@@ -130,7 +130,7 @@ test('by keyboard only: the same', async ({ page }) => {
   await tabTo('Reach it now')
   await keys.press('Enter')
   await expect(page.locator('[data-rung=reached]')).toHaveAttribute('data-state', 'proven')
-  await expect(page.locator('.hop').nth(1)).toHaveAttribute('data-state', 'inside')
+  await expect(page.locator('[data-hop]').nth(1)).toHaveAttribute('data-state', 'inside')
   await keys.press('h')
   await expect(page.getByRole('button', { name: /Let the device side go/ })).toBeVisible()
   await tabTo(/What Pump house screen shows/, 'textbox')

@@ -1,7 +1,7 @@
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { chromium, type Page } from '@playwright/test'
-import { stage, startApp } from './app'
+import { choose, stage, startApp } from './app'
 import { chromiumFlags, chromiumPath } from './browser'
 
 const folder = fileURLToPath(new URL('../../docs/screenshots', import.meta.url))
@@ -23,15 +23,15 @@ async function takePictures(page: Page, url: string): Promise<void> {
   await page.getByText('Two devices, one address').first().waitFor()
   await shot('line-up')
 
-  await page.getByRole('button', { name: 'Setting', exact: true }).click()
+  await page.getByRole('radio', { name: 'Setting', exact: true }).click()
   await page.locator('tr', { hasText: 'OT-211' }).locator('td').last().click()
-  await page.getByRole('button', { name: 'Pump house serial', exact: true }).click()
+  await page.getByRole('radio', { name: 'Pump house serial', exact: true }).click()
   await page.getByRole('list', { name: /Nodes of/ }).waitFor()
   await shot('setting')
-  await page.getByRole('button', { name: 'Plan', exact: true }).click()
+  await page.getByRole('radio', { name: 'Plan', exact: true }).click()
   await page.getByRole('button', { name: 'More of the line-up' }).click()
   await page.getByRole('menuitem', { name: 'Plan addresses for many' }).click()
-  await page.getByRole('dialog').getByLabel('For', { exact: true }).selectOption('all')
+  await choose(page.getByRole('dialog').getByLabel('For', { exact: true }), /renumbered/)
   await page.getByText('Proven at its address.').first().waitFor()
   await shot('renumber')
   await page.keyboard.press('Escape')
@@ -40,7 +40,7 @@ async function takePictures(page: Page, url: string): Promise<void> {
     ['Findings', 'findings'],
     ['Asked', 'asked'],
   ] as const) {
-    await page.getByRole('button', { name: new RegExp(`^${view}`) }).click()
+    await page.getByRole('radio', { name: new RegExp(`^${view}`) }).click()
     await page.getByRole('region', { name: new RegExp(`^${view}`) }).waitFor()
     await shot(name)
   }
@@ -58,7 +58,7 @@ async function takePictures(page: Page, url: string): Promise<void> {
   await page.getByText('10 of 10', { exact: true }).waitFor()
   await page.keyboard.press('5')
   // Typing holds what is read at that moment: the controller has to run the changed term first.
-  await page.locator('.hop').nth(1).and(page.locator('[data-state=inside]')).waitFor()
+  await page.locator('[data-hop]').nth(1).and(page.locator('[data-state=inside]')).waitFor()
   await page.getByLabel(/What Pump house screen shows/).fill('230.5')
   await page.locator('[data-verdict=proven]').waitFor()
   await page.getByRole('button', { name: /Record reading as proven/ }).click()

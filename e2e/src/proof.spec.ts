@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { stage, startApp, type RunningApp } from './app'
+import { choose, stage, startApp, type RunningApp } from './app'
 
 let app: RunningApp
 test.beforeEach(async () => {
@@ -33,7 +33,7 @@ test('what goes wrong on the wire is told, never shown as a value', async ({ pag
     await page.getByRole('switch', { name: `${name}, EM-501` }).click()
     await stage(page, 'Proof').click()
   }
-  const device = page.locator('.hop').first()
+  const device = page.locator('[data-hop]').first()
   for (const [fault, said] of [
     ['Silent', /Nothing answered within 1000 ms/],
     ['Wrong unit', /Another unit answered/],
@@ -41,9 +41,9 @@ test('what goes wrong on the wire is told, never shown as a value', async ({ pag
   ] as const) {
     await turn(fault)
     await expect(device).toContainText(said)
-    await expect(device.locator('.got b')).toHaveText('–')
+    await expect(device.locator('[data-value]')).toHaveText('–')
     await turn(fault)
-    await expect(device.locator('.got b')).toContainText('230')
+    await expect(device.locator('[data-value]')).toContainText('230')
   }
 })
 
@@ -60,7 +60,7 @@ test('evidence falls back visibly when the address changes afterwards', async ({
   await stage(page, 'Proof').click()
   await expect(page.locator('[data-rung=reached]')).toHaveAttribute('data-state', 'in-hand')
   await expect(page.locator('[data-rung=reached]')).toContainText('changed from 10.20.40.50 to 10.20.40.55 since')
-  await expect(page.locator('.hop').first()).toContainText('nothing listens on this port')
+  await expect(page.locator('[data-hop]').first()).toContainText('nothing listens on this port')
 })
 
 test('a controller that cannot be asked: the device is held, both screens are typed, and the time between is told', async ({
@@ -76,13 +76,13 @@ test('a controller that cannot be asked: the device is held, both screens are ty
   await page.getByLabel('Screen where people see it').fill('')
   await page.getByRole('button', { name: 'Save' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
-  await expect(page.locator('.hop')).toHaveCount(2)
-  await expect(page.locator('.hop').first().locator('.got b')).toContainText('230')
+  await expect(page.locator('[data-hop]')).toHaveCount(2)
+  await expect(page.locator('[data-hop]').first().locator('[data-value]')).toContainText('230')
 
   await page.keyboard.press('h')
-  const held = await page.locator('.hop').first().locator('.word').allTextContents()
+  const held = await page.locator('[data-hop]').first().locator('[data-word]').allTextContents()
   await page.waitForTimeout(1500)
-  expect(await page.locator('.hop').first().locator('.word').allTextContents()).toEqual(held)
+  expect(await page.locator('[data-hop]').first().locator('[data-word]').allTextContents()).toEqual(held)
   const typed = page.getByLabel(/What PLC-101 shows/)
   await typed.fill('230,5')
   await expect(page.getByText(/The value has a comma/)).toBeVisible()
@@ -103,9 +103,9 @@ test('the tolerance decides: narrowed, the same reading is at odds; what cannot 
   await stage(page, 'Terms').click()
   await page.getByRole('button', { name: 'Set PLC-101 to ABCD' }).click()
   await stage(page, 'Proof').click()
-  await expect(page.locator('.hop').nth(1)).toHaveAttribute('data-state', 'inside')
+  await expect(page.locator('[data-hop]').nth(1)).toHaveAttribute('data-state', 'inside')
   await page.getByRole('button', { name: '± 1 % of the reference' }).click()
-  await page.getByRole('dialog').getByLabel('Kind').selectOption('absolute')
+  await choose(page.getByRole('dialog').getByLabel('Kind'), 'fixed amount')
   await page.getByLabel('Amount, in the unit of the value').fill('0,01')
   await expect(page.getByRole('alert').filter({ hasText: 'comma' })).toBeVisible()
   await page.getByRole('button', { name: 'Use 0.01' }).click()
@@ -114,7 +114,7 @@ test('the tolerance decides: narrowed, the same reading is at odds; what cannot 
   await page.getByRole('button', { name: /Reference value/ }).click()
   await page.getByLabel('Reference value').fill('231.9')
   await page.keyboard.press('Enter')
-  await expect(page.locator('.hop').first()).toHaveAttribute('data-state', 'outside')
+  await expect(page.locator('[data-hop]').first()).toHaveAttribute('data-state', 'outside')
   await expect(page.getByText(/EM-501 itself does not show the reference/)).toBeVisible()
 })
 
@@ -136,7 +136,7 @@ test('many points: each is read and proven by itself, and the rung waits for eve
   await points.getByRole('tab', { name: /Voltage/ }).focus()
   await page.keyboard.press('ArrowDown')
   await expect(page.getByRole('heading', { name: 'EM-501: Frequency' })).toBeVisible()
-  await expect(page.locator('.hop').first()).toContainText('from register 30023')
+  await expect(page.locator('[data-hop]').first()).toContainText('from register 30023')
   await page.getByRole('button', { name: 'Change what is read' }).click()
   await page.getByRole('checkbox', { name: /Has to be proven/ }).click()
   await page.getByRole('button', { name: 'Save' }).click()

@@ -104,7 +104,7 @@ test('a device that is left out holds the stop that would clash with it, until i
   expect((await fetch(`${at}/changes`, body({ changes: [network, ...rows] }))).status).toBe(204)
   await page.goto(`${app.url}/jobs/${id}/first-contact`)
   await page.getByRole('button', { name: 'Begin the walk' }).click()
-  await expect(page.locator('.fc-walk')).toBeVisible()
+  await expect(page.locator('[data-walk]')).toBeVisible()
   await page.getByRole('button', { name: /Put Q14 on/ }).click()
   const held = page.getByRole('region', { name: 'What this stop waits for' })
   await expect(held).toContainText('Q14 stays off: EM-1 and EM-2 would both be live at 192.168.1.20')

@@ -1,3 +1,4 @@
+import { Tips, Toasts } from './ui'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { setNonce } from 'get-nonce'
 import { StrictMode } from 'react'
@@ -30,7 +31,11 @@ if (!root) throw new Error('index.html has no #root')
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <RouterProvider router={router} />
+      <Toasts>
+        <Tips>
+          <RouterProvider router={router} />
+        </Tips>
+      </Toasts>
     </QueryClientProvider>
   </StrictMode>,
 )

@@ -50,6 +50,8 @@ export {
 export {
   judgeSweep,
   MOST_HOSTS,
+  sweepBounds,
+  sweepSeconds,
   pictureDifferences,
   sweepVerdicts,
   type Picture,

@@ -6,6 +6,13 @@ import type { WalkRecord } from './record'
 /** A search never looks at more hosts than this. */
 export const MOST_HOSTS = 1_024
 
+/** How gently a search goes: which ports it tries, connections begun in a second, and how many are open at once. */
+export const sweepBounds = { ports: [502, 80], perSecond: 250, atOnce: 48 } as const
+
+/** How long a search takes at least, s: each port of each host is one connection. @example sweepSeconds(254) // 3 */
+export const sweepSeconds = (hosts: number): number =>
+  Math.ceil((hosts * sweepBounds.ports.length) / sweepBounds.perSecond)
+
 /** What answered at one address. More than one identity means that more than one device holds it. */
 export interface SweepAnswer {
   readonly address: string

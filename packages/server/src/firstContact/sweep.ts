@@ -3,6 +3,7 @@ import type { Job } from '@calm/core/job'
 import {
   judgeSweep,
   MOST_HOSTS,
+  sweepBounds,
   type LaptopState,
   type SweepAnswer,
   type SweepLine,
@@ -12,11 +13,6 @@ import { targetOf, type LiveContext } from '../live'
 import { refusedBecause } from '../store'
 import { subnetsOfJob } from './insideJob'
 import { probe, unitAt } from './probe'
-
-/** Connections begun in a second, and how many may be open at once. */
-const PER_SECOND = 250
-const AT_ONCE = 48
-const PORTS = [502, 80]
 
 export interface Sweep {
   readonly cidr: string
@@ -83,10 +79,10 @@ export class Sweeps {
       while (next <= hosts.last) {
         const address = formatIpv4(ipv4FromBits(next))
         next += 1
-        connections += PORTS.length
-        const due = start + (connections / PER_SECOND) * 1000
+        connections += sweepBounds.ports.length
+        const due = start + (connections / sweepBounds.perSecond) * 1000
         await pause(due - performance.now())
-        const seen = await probe(this.context, job.mode, address, PORTS, 500)
+        const seen = await probe(this.context, job.mode, address, sweepBounds.ports, 500)
         looked += 1
         if (seen.answers)
           answers.push({
@@ -104,7 +100,7 @@ export class Sweeps {
         })
       }
     }
-    await Promise.all(Array.from({ length: AT_ONCE }, worker))
+    await Promise.all(Array.from({ length: sweepBounds.atOnce }, worker))
     const milliseconds = Math.round(performance.now() - start)
     const finished: Sweep = {
       ...sweep,

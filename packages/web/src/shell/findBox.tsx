@@ -5,6 +5,9 @@ import { Dialog } from 'radix-ui'
 import { useNavigate } from 'react-router'
 import type { StageOnWalk } from './stages'
 
+const item =
+  'flex cursor-pointer items-baseline gap-4 rounded-sm px-2.5 py-1.75 data-[selected=true]:bg-ground data-[selected=true]:shadow-[inset_4px_0_0_var(--color-ink)]'
+
 /** Finds a device, a handshake, an address or a stage, and goes there. */
 export default function FindBox({
   job,
@@ -23,23 +26,31 @@ export default function FindBox({
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <Dialog.Content className="dialog palette" aria-describedby={undefined}>
-          <Dialog.Title className="visually-hidden">Find</Dialog.Title>
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-ground/72" />
+        <Dialog.Content
+          className="fixed top-[12vh] left-1/2 z-21 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden rounded-sm border-2 border-ink bg-sheet"
+          aria-describedby={undefined}
+        >
+          <Dialog.Title className="sr-only">Find</Dialog.Title>
           <Command label="Find a tag, address or setting">
-            <Command.Input placeholder="Find a tag, address or setting" autoFocus />
-            <Command.List>
-              <Command.Empty>Nothing of that name in this job.</Command.Empty>
+            <Command.Input
+              className="h-12 w-full border-b border-rule-strong bg-well px-4 text-lead outline-none"
+              placeholder="Find a tag, address or setting"
+              autoFocus
+            />
+            <Command.List className="max-h-[46vh] overflow-auto p-1.5 [&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-0.5 [&_[cmdk-group-heading]]:text-note [&_[cmdk-group-heading]]:text-ink-soft">
+              <Command.Empty className="px-3 py-3.5 text-ink-soft">Nothing of that name in this job.</Command.Empty>
               <Command.Group heading="Devices">
                 {job.devices.map((device) => (
                   <Command.Item
+                    className={item}
                     key={device.id}
                     value={`${device.tag} ${device.what} ${device.ports[0]?.address ?? ''}`}
                     onSelect={() => go(`line-up?device=${device.id}`)}
                   >
                     <b>{device.tag}</b>
-                    <span className="soft">{device.what}</span>
-                    <span className="note typed">{device.ports[0]?.address ?? ''}</span>
+                    <span className="text-ink-soft">{device.what}</span>
+                    <span className="ml-auto font-typed note font-medium">{device.ports[0]?.address ?? ''}</span>
                   </Command.Item>
                 ))}
               </Command.Group>
@@ -47,12 +58,13 @@ export default function FindBox({
                 {job.handshakes.flatMap((handshake) =>
                   (['terms', 'proof'] as const).map((stage) => (
                     <Command.Item
+                      className={item}
                       key={handshake.id + stage}
                       value={`${handshake.name} ${stage}`}
                       onSelect={() => go(`${stage}/${handshake.id}`)}
                     >
                       <b>{handshake.name}</b>
-                      <span className="note">{stage === 'terms' ? 'Terms' : 'Proof'}</span>
+                      <span className="ml-auto note">{stage === 'terms' ? 'Terms' : 'Proof'}</span>
                     </Command.Item>
                   )),
                 )}
@@ -61,22 +73,28 @@ export default function FindBox({
                 {job.handshakes.flatMap((handshake) =>
                   claspFor(job, handshake).rows.map((row) => (
                     <Command.Item
+                      className={item}
                       key={handshake.id + row.id}
                       value={`${handshake.name} ${row.name} ${shownAt(row.ends.controller)} ${shownAt(row.ends.device)}`}
                       onSelect={() => go(`terms/${handshake.id}`)}
                     >
                       {row.name}
-                      <span className="soft">{handshake.name}</span>
-                      <span className="note typed">{shownAt(row.ends.device)}</span>
+                      <span className="text-ink-soft">{handshake.name}</span>
+                      <span className="ml-auto font-typed note font-medium">{shownAt(row.ends.device)}</span>
                     </Command.Item>
                   )),
                 )}
               </Command.Group>
               <Command.Group heading="Stages">
                 {stages.map((stage) => (
-                  <Command.Item key={stage.path} value={`stage ${stage.name}`} onSelect={() => go(stage.path)}>
+                  <Command.Item
+                    className={item}
+                    key={stage.path}
+                    value={`stage ${stage.name}`}
+                    onSelect={() => go(stage.path)}
+                  >
                     {stage.name}
-                    <span className="note">{stage.key}</span>
+                    <span className="ml-auto note">{stage.key}</span>
                   </Command.Item>
                 ))}
               </Command.Group>

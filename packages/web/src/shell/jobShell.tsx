@@ -4,8 +4,8 @@ import type { Job } from '@calm/core/job'
 import { format } from 'date-fns'
 import { lazy, Suspense, useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { Outlet, useNavigate, useOutletContext, useParams } from 'react-router'
-import { StreamProvider, useJob, useLaptop, useStream, useWalk } from '../api'
-import { Glyph } from '../ui'
+import { StreamProvider, useJob, useLaptop, useStream, useWalk, useMe } from '../api'
+import { cn, Glyph, Person } from '../ui'
 import { useFindings } from '../workers'
 import { KeysDialog, usePageKeys } from './keys'
 import { ModePlate } from './modePlate'
@@ -32,16 +32,25 @@ export const useStage = () => useOutletContext<StageContext>()
 export function JobShell() {
   const { jobId = '' } = useParams()
   const job = useJob(jobId)
+  const me = useMe()
   if (job.data) {
     return (
       <StreamProvider jobId={jobId}>
-        <Shell job={job.data} />
+        <Person.Provider value={me.data?.name ?? ''}>
+          <Shell job={job.data} />
+        </Person.Provider>
       </StreamProvider>
     )
   }
   if (job.isError) return <PageProblemText reason={job.error} />
   return <p className="p-6 note">Reading the job…</p>
 }
+
+/** Plant is a solid frame, bench a dashed one. */
+const frame = {
+  plant: 'before:inset-0 before:border-6 before:border-plant-frame',
+  bench: 'before:inset-0.5 before:rounded-sm before:border-2 before:border-dashed before:border-bench-frame',
+} as const
 
 function Shell({ job }: { job: Job }) {
   const laptop = useLaptop()
@@ -88,7 +97,12 @@ function Shell({ job }: { job: Job }) {
   usePageKeys(pageKeys)
 
   return (
-    <div className="app">
+    <div
+      className={cn(
+        frame[job.mode],
+        "relative grid h-[100dvh] min-h-140 grid-cols-[var(--walk)_minmax(0,1fr)] grid-rows-[var(--strip)_minmax(0,1fr)] p-[var(--frame)] [grid-template-areas:'plate_strip'_'walk_main'] before:pointer-events-none before:absolute before:z-5 max-phone:grid-cols-[minmax(0,1fr)] max-phone:grid-rows-[auto_auto_minmax(0,1fr)] max-phone:[grid-template-areas:'strip'_'walk'_'main']",
+      )}
+    >
       <ModePlate job={job} />
       <Strip job={job} walk={walk.data} onFind={() => setFinding(true)} onKeys={() => setKeys(true)} />
       <Walk job={job} stages={stages} walk={walk.data} />
@@ -110,7 +124,10 @@ function LostNote() {
   const { state, lostSince } = useStream()
   if (state !== 'lost') return null
   return (
-    <p className="lost" role="alert">
+    <p
+      className="fixed right-6 bottom-3.5 left-[calc(var(--walk)_+_24px)] z-15 flex items-center gap-2.5 rounded-sm border-2 border-odds-mark bg-sheet px-3.5 py-2.5 max-phone:right-3 max-phone:left-3"
+      role="alert"
+    >
       <Glyph state="at-odds" size={18} />
       <span>
         The server does not answer{lostSince === undefined ? '' : ` since ${format(lostSince, 'HH:mm:ss')}`}. What

@@ -1,57 +1,60 @@
 import type { Job } from '@calm/core/job'
 import type { WalkRecord } from '@calm/core/procedure'
 import { format } from 'date-fns'
-import { useState } from 'react'
+import { api } from '@calm/contract/api'
 import { useWalkActs } from '../api'
-import { Dialog, Field, Problems } from '../ui'
+import { against, useSchemaForm } from '../forms'
+import { Dialog, Field, Problems, Button } from '../ui'
+
+const check = against<{ what: string; putBack: string }>(api.addTemporary.body)
 
 /** Everything temporary, until it is seen to be back. */
 export function Ledger({ job, walk, onClose }: { job: Job; walk: WalkRecord; onClose: () => void }) {
   const acts = useWalkActs(job.id)
-  const [what, setWhat] = useState('')
-  const [putBack, setPutBack] = useState('')
+  const form = useSchemaForm({
+    start: { what: '', putBack: '' },
+    check,
+    send: ({ what, putBack }, reset) => acts.addTemporary(what, putBack).then(() => reset()),
+  })
   const open = walk.temporary.filter((thing) => thing.backAt === null)
   const back = walk.temporary.filter((thing) => thing.backAt !== null)
-  const add = async () => {
-    await acts.addTemporary(what, putBack)
-    setWhat('')
-    setPutBack('')
-  }
   return (
-    <Dialog title="Temporary things" say="Each counts until somebody has seen it back." open onClose={onClose} wide>
+    <Dialog
+      title="Temporary things"
+      say="Each counts until somebody has seen it back."
+      open
+      onClose={onClose}
+      room="wide"
+    >
       <Problems reason={acts.of('temporary').problem} />
-      <ul className="ledger">
+      <ul>
         {open.map((thing) => (
-          <li key={thing.id}>
+          <li className="flex items-center justify-between gap-4 border-b border-rule py-2" key={thing.id}>
             <span>
               <b>{thing.what}</b>
               <p className="note">
                 {thing.putBack} {thing.who}, {format(thing.at, 'HH:mm')}
               </p>
             </span>
-            <button
-              type="button"
-              className="quiet"
-              onClick={() => void acts.back(thing.id, thing.version).catch(() => undefined)}
-            >
-              It is back
-            </button>
+            <Button onClick={() => void acts.back(thing.id, thing.version).catch(() => undefined)}>It is back</Button>
           </li>
         ))}
-        {open.length === 0 && <li className="note">Nothing is outstanding.</li>}
+        {open.length === 0 && (
+          <li className="flex items-center justify-between gap-4 border-b border-rule py-2 note">
+            Nothing is outstanding.
+          </li>
+        )}
       </ul>
       <form
-        className="ledger-add"
-        onSubmit={(event) => {
-          event.preventDefault()
-          void add().catch(() => undefined)
-        }}
+        className="my-3.5 grid grid-cols-[1fr_1fr_auto] items-end gap-3 max-phone:grid-cols-1"
+        onSubmit={form.onSubmit}
+        noValidate
       >
-        <Field label="What was left or changed" value={what} onChange={setWhat} />
-        <Field label="How it is put back" value={putBack} onChange={setPutBack} />
-        <button type="submit" className="act" disabled={what.trim().length < 2}>
+        <Field label="What was left or changed" {...form.bind('what')} />
+        <Field label="How it is put back" {...form.bind('putBack')} />
+        <Button type="submit" look="act">
           Add
-        </button>
+        </Button>
       </form>
       {back.length > 0 && (
         <details>

@@ -1,7 +1,7 @@
 import type { Job } from '@calm/core/job'
 import { useState } from 'react'
 import { useEdit } from '../edit'
-import { Caution, Dialog, Drawn, Problems, Turning } from '../ui'
+import { Button, Caution, cn, Dialog, Drawn, formActions, Problems, Turning } from '../ui'
 
 /** Says in every state of mind whether real machinery is meant; pressed, it asks before it changes that. */
 export function ModePlate({ job }: { job: Job }) {
@@ -13,15 +13,26 @@ export function ModePlate({ job }: { job: Job }) {
     void set(`Changed to the ${other}.`, 'job', job, { mode: other }).then(() => setAsking(false), setProblem)
   return (
     <>
-      <button type="button" className={`plate ${job.mode}`} onClick={() => setAsking(true)}>
+      <button
+        type="button"
+        className={cn(
+          'flex items-center gap-2.25 pr-1.5 pb-0.5 text-left leading-tight [grid-area:plate] max-phone:hidden',
+          job.mode === 'plant'
+            ? 'bg-plant-plate pl-2.5 text-plant-plate-ink shadow-[inset_0_-4px_0_var(--color-caution)] [&_svg]:text-caution'
+            : 'my-0.75 ml-0.75 rounded-sm border-2 border-dashed border-bench-frame pl-2.25',
+        )}
+        onClick={() => setAsking(true)}
+      >
         {job.mode === 'plant' ? <Turning /> : <Drawn />}
         <span>
-          <b>{job.mode === 'plant' ? 'PLANT' : 'BENCH'}</b>
-          <em>{job.mode === 'plant' ? 'Writes move machinery' : 'Nothing real moves'}</em>
+          <b className="block text-head font-strong tracking-[0.055em]">{job.mode === 'plant' ? 'PLANT' : 'BENCH'}</b>
+          <em className="mt-0.5 block text-note tracking-[-0.02em] whitespace-nowrap">
+            {job.mode === 'plant' ? 'Writes move machinery' : 'Nothing real moves'}
+          </em>
         </span>
       </button>
       <Dialog title={`Change to the ${other}?`} open={asking} onClose={() => setAsking(false)}>
-        <div className="grid gap-3 mt-3">
+        <div className="mt-3 grid gap-3">
           {other === 'plant' ? (
             <Caution>
               Planned addresses are then asked on the real network. Know what is live and who works on it; site rules
@@ -34,13 +45,13 @@ export function ModePlate({ job }: { job: Job }) {
             </p>
           )}
           <Problems reason={problem} />
-          <div className="form-actions">
-            <button type="button" className="act tall" onClick={turn}>
+          <div className={formActions}>
+            <Button look="act" size="tall" onClick={turn}>
               Change to the {other}
-            </button>
-            <button type="button" className="quiet tall" onClick={() => setAsking(false)}>
+            </Button>
+            <Button size="tall" onClick={() => setAsking(false)}>
               Leave it
-            </button>
+            </Button>
           </div>
         </div>
       </Dialog>

@@ -1,14 +1,14 @@
 import { Link, useRouteError } from 'react-router'
-import { useState } from 'react'
 import { api } from '@calm/contract/api'
 import { call, ProblemError } from '../api'
-import { Field, Problems } from '../ui'
+import { against, useSchemaForm } from '../forms'
+import { Field, Problems, Button } from '../ui'
 
 /** In place of a page that cannot be shown: why, and where to go. */
 export function PageProblemText({ reason }: { reason: unknown }) {
   const needsPasscode = reason instanceof ProblemError && reason.status === 401
   return (
-    <main className="p-6 grid gap-4" style={{ maxWidth: 640 }}>
+    <main className="grid max-w-160 gap-4 p-6">
       <h1>{needsPasscode ? 'Passcode' : 'This cannot be shown'}</h1>
       {needsPasscode ? <SignIn /> : <Problems reason={reason} />}
       <Link to="/">All jobs</Link>
@@ -21,7 +21,7 @@ export function PageProblem() {
   const reason = useRouteError()
   if (reason instanceof ProblemError) return <PageProblemText reason={reason} />
   return (
-    <main className="p-6 grid gap-3">
+    <main className="grid gap-3 p-6">
       <h1>This page stopped</h1>
       <p>{reason instanceof Error ? reason.message : String(reason)}</p>
       <p className="note">Nothing that was saved is lost. Load the page again.</p>
@@ -30,27 +30,26 @@ export function PageProblem() {
   )
 }
 
+const checkSession = against<{ name: string; passcode: string }>(api.logIn.body)
+
 function SignIn() {
-  const [name, setName] = useState('')
-  const [passcode, setPasscode] = useState('')
-  const [trouble, setTrouble] = useState<unknown>(undefined)
-  const send = async (event: React.FormEvent) => {
-    event.preventDefault()
-    try {
-      await call(api.logIn, {}, { name, passcode })
+  const form = useSchemaForm({
+    start: { name: '', passcode: '' },
+    check: checkSession,
+    asTyped: ['passcode'],
+    send: async (values) => {
+      await call(api.logIn, {}, values)
       location.reload()
-    } catch (reason) {
-      setTrouble(reason)
-    }
-  }
+    },
+  })
   return (
-    <form className="grid gap-3" onSubmit={(event) => void send(event)}>
-      <Field label="Your name, as it is to stand beside what you record" value={name} onChange={setName} />
-      <Field label="Passcode" type="password" value={passcode} onChange={setPasscode} />
-      <Problems reason={trouble} />
-      <button className="act tall" type="submit">
+    <form className="grid gap-3" onSubmit={form.onSubmit} noValidate>
+      <Field label="Your name, as it is to stand beside what you record" {...form.bind('name')} />
+      <Field label="Passcode" type="password" {...form.bind('passcode')} />
+      <Problems reason={form.trouble} />
+      <Button look="act" size="tall" type="submit">
         Come in
-      </button>
+      </Button>
     </form>
   )
 }

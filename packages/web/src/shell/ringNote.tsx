@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 import { useStream } from '../api'
-import { Glyph } from '../ui'
+import { Button, Glyph, Toast } from '../ui'
 
 /** Rings when a wait is over, and says what was seen until somebody has read it. */
 export function RingNote() {
@@ -10,13 +10,13 @@ export function RingNote() {
   }, [ring])
   if (!ring) return null
   return (
-    <div className="ring" role="alert">
-      <Glyph state={ring.missing ? 'at-odds' : 'proven'} size={18} />
-      <span>{ring.say}</span>
-      <button type="button" className="quiet" onClick={hush}>
-        Seen
-      </button>
-    </div>
+    <Toast
+      urgent
+      glyph={<Glyph state={ring.missing ? 'at-odds' : 'proven'} size={18} />}
+      action={<Button onClick={hush}>Seen</Button>}
+    >
+      {ring.say}
+    </Toast>
   )
 }
 

@@ -5,7 +5,7 @@ import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
 import { ok, refusal } from '@calm/core/units'
 import { useEdit } from '../edit'
-import { Clamp, Editable } from '../ui'
+import { Button, Clamp, cn, Editable, tip } from '../ui'
 import { applyTheme, storedTheme } from './theme'
 
 /** The top strip: which job, the find box, what is forced, light or dark. */
@@ -29,33 +29,52 @@ export function Strip({ job, walk, onFind, onKeys }: StripProps) {
     setTheme(next)
   }
   return (
-    <header className="strip">
-      <div className="job-name">
+    <header className="flex min-w-0 items-center gap-4 pr-3 pl-5 [grid-area:strip] max-phone:gap-2 max-phone:pt-1.5 max-phone:pr-1.5 max-phone:pb-1.5 max-phone:pl-3.5">
+      <div className="flex min-w-0 flex-1 items-baseline gap-2.5 whitespace-nowrap">
         <JobText job={job} field="name" label="Name of the job" />
         <JobText job={job} field="place" label="Place of the job" />
       </div>
-      <button type="button" className="find" onClick={onFind}>
+      <button
+        type="button"
+        className="flex h-9.5 w-[min(300px,22vw)] items-center gap-2 rounded-sm border border-rule-strong bg-well pr-2 pl-2.5 text-left text-row text-ink-soft max-phone:hidden"
+        onClick={onFind}
+      >
         <Search size={17} aria-hidden />
-        <span>Find a tag, address or setting</span>
+        <span className="flex-1 overflow-hidden text-ellipsis whitespace-nowrap">Find a tag, address or setting</span>
         <kbd>Ctrl K</kbd>
       </button>
       <Link
         aria-label={`${forcedCount} ${forcedCount === 1 ? 'value' : 'values'} forced`}
-        className={`forced-count ${forcedCount === 0 ? 'none' : ''}`}
+        className={cn(
+          'flex h-9.5 items-center gap-2 rounded-sm border border-ink bg-sheet pr-3 whitespace-nowrap no-underline',
+          forcedCount === 0 && 'border-transparent bg-transparent pl-1.5 text-ink-soft',
+        )}
         to={`/jobs/${job.id}/hand-over#forced`}
       >
-        <Clamp />
-        <b>{forcedCount}</b> <span className="words">{forcedCount === 1 ? 'value' : 'values'} forced</span>
+        <span
+          className={cn(
+            'grid place-items-center',
+            forcedCount === 0 ? 'text-ink-faint' : 'h-9 w-8 border-r border-ink bg-caution text-caution-ink',
+          )}
+        >
+          <Clamp />
+        </span>
+        <b className="text-lead font-strong">{forcedCount}</b>{' '}
+        <span className="max-phone:hidden">{forcedCount === 1 ? 'value' : 'values'} forced</span>
       </Link>
       <button
         type="button"
-        className={`temporary-count ${temporary === 0 ? 'none' : ''}`}
+        className={cn(
+          'flex h-9.5 items-center gap-1.5 rounded-sm border border-rule-strong bg-sheet px-3 whitespace-nowrap',
+          temporary === 0 && 'bg-transparent text-ink-soft',
+        )}
         aria-label={`${temporary} temporary ${temporary === 1 ? 'thing' : 'things'} not back yet`}
-        title="Temporary things not back yet"
+        {...tip('Temporary things not back yet')}
         onClick={() => setLedger(true)}
       >
-        <Undo2 size={16} aria-hidden />
-        <b>{temporary}</b> <span className="words">temporary</span>
+        <Undo2 className="flex-none" size={16} aria-hidden />
+        <b className={cn('text-lead', temporary === 0 ? 'font-read' : 'font-strong')}>{temporary}</b>{' '}
+        <span className="max-desk:hidden">temporary</span>
       </button>
       {ledger && walk && (
         <Suspense>
@@ -63,17 +82,12 @@ export function Strip({ job, walk, onFind, onKeys }: StripProps) {
         </Suspense>
       )}
       <span className="flex">
-        <button
-          type="button"
-          className="icon-button"
-          onClick={turnTheme}
-          aria-label={theme === 'light' ? 'Dark screen' : 'Light screen'}
-        >
+        <Button look="icon" onClick={turnTheme} aria-label={theme === 'light' ? 'Dark screen' : 'Light screen'}>
           {theme === 'light' ? <Moon size={18} /> : <Sun size={18} />}
-        </button>
-        <button type="button" className="icon-button" onClick={onKeys} aria-label="Keys">
+        </Button>
+        <Button look="icon" onClick={onKeys} aria-label="Keys">
           <Keyboard size={18} />
-        </button>
+        </Button>
       </span>
     </header>
   )
@@ -83,9 +97,10 @@ export function Strip({ job, walk, onFind, onKeys }: StripProps) {
 function JobText({ job, field, label }: { job: Job; field: 'name' | 'place'; label: string }) {
   const { set } = useEdit(job)
   return (
-    <div className={field === 'name' ? 'strong' : 'soft'}>
+    <div className={cn('min-w-0', field === 'name' ? 'max-w-full flex-none' : 'text-ink-soft max-phone:hidden')}>
       <Editable
         label={label}
+        className={cn('m-0 w-auto max-w-full', field === 'name' && 'text-lead font-heavy')}
         text={job[field]}
         read={(text) =>
           field === 'name' && text.trim() === ''

@@ -27,11 +27,14 @@ export function Waits({ walk }: { walk: WalkRecord | undefined }) {
   if (waits.length === 0) return null
   return (
     <>
-      <p className="label">Waiting on</p>
-      <ul className="lap">
+      <p className="text-note text-ink-soft">Waiting on</p>
+      <ul className="mb-3 font-typed text-row leading-normal font-medium tracking-[-0.02em]">
         {waits.slice(0, 3).map(({ id, wait }) => (
           <li key={id}>
-            <NavLink to={`/jobs/${jobId}/first-contact`} className="wait-line">
+            <NavLink
+              to={`/jobs/${jobId}/first-contact`}
+              className="flex items-center gap-1.5 tabular-nums no-underline"
+            >
               <Glyph state="waiting" size={14} />
               {wait && clockText(wait.seconds - (now - wait.startedAt) / 1000)} {wait?.newAddress}
             </NavLink>

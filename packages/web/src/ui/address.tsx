@@ -2,8 +2,8 @@
 export function Address({ text }: { text: string }) {
   const cut = text.lastIndexOf('.') + 1
   return (
-    <span className="ip">
-      <i>{text.slice(0, cut)}</i>
+    <span className="font-typed text-typed font-medium tracking-[-0.05em]">
+      <i className="font-read text-ink-soft group-data-[odds=true]/odds:text-odds">{text.slice(0, cut)}</i>
       {text.slice(cut)}
     </span>
   )

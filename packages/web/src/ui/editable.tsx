@@ -1,7 +1,18 @@
 import type { Result } from '@calm/core/units'
 import { useEffect, useId, useRef, useState } from 'react'
 import { ProblemError } from '../api'
+import { Button } from './button'
+import { cn } from './cn'
+import { input } from './input'
 import { RefusalNote } from './refusalNote'
+import { tipWhenCut } from './tips'
+
+/** A value that can be edited where it stands: looks like text, answers like a button. */
+export const cellEdit =
+  '-ml-1 block min-h-6.75 w-full overflow-hidden rounded-sm px-1 text-left text-ellipsis whitespace-nowrap hover:bg-ground-press focus-visible:-outline-offset-2'
+
+const say =
+  'absolute top-8.25 -left-1 z-8 w-max max-w-82.5 rounded-sm border-2 border-odds-mark bg-sheet px-2.5 py-2 whitespace-normal'
 
 interface EditableProps {
   readonly label: string
@@ -12,6 +23,8 @@ interface EditableProps {
   readonly spoken?: string
   readonly typed?: boolean
   readonly className?: string
+  /** Of the field that it becomes. */
+  readonly inputClassName?: string
   /** Reads what was typed; what it refuses stays on the screen with the reason. */
   readonly read: (text: string) => Result<unknown>
   readonly onSave: (text: string) => Promise<unknown>
@@ -82,10 +95,11 @@ export function Editable(props: EditableProps) {
       <button
         ref={button}
         type="button"
-        className={`cell-edit ${props.className ?? ''}`}
+        data-edit
+        className={cn(cellEdit, props.className)}
         tabIndex={props.tabStop === false ? -1 : undefined}
         aria-label={`${props.label}: ${props.spoken ?? (props.text || 'blank')}. Edit`}
-        title={props.text}
+        {...tipWhenCut(props.text)}
         onClick={(event) => {
           // With Shift the click chooses rows.
           if (event.shiftKey) return
@@ -95,12 +109,12 @@ export function Editable(props: EditableProps) {
         }}
         onKeyDown={(event) => event.key === 'F2' && setDraft(props.text)}
       >
-        {props.shown ?? (props.text || <span className="soft">–</span>)}
+        {props.shown ?? (props.text || <span className="text-ink-soft">–</span>)}
       </button>
     )
   }
   return (
-    <span className="in-place">
+    <span className="relative block">
       <input
         ref={(input) => {
           field.current = input
@@ -110,7 +124,11 @@ export function Editable(props: EditableProps) {
             input.focus()
           }
         }}
-        className={`input ${props.typed ? 'typed' : ''}`}
+        className={cn(
+          input({ typed: props.typed ?? false }),
+          'relative z-7 -ml-1 h-7.25 min-w-43 px-1',
+          props.inputClassName,
+        )}
         aria-label={props.label}
         aria-invalid={trouble !== undefined || conflict}
         aria-describedby={trouble ? noteId : undefined}
@@ -150,22 +168,18 @@ export function Editable(props: EditableProps) {
         </datalist>
       )}
       {conflict && (
-        <span className="say" role="alert">
-          <span className="refusal">
+        <span className={say} data-say role="alert">
+          <span className="grid justify-items-start gap-1 text-note leading-snug text-odds">
             <span>
               Somebody else saved this meanwhile. It now says {props.text || 'nothing'}; you typed {draft}.
             </span>
-            <button type="button" className="quiet" onClick={close}>
-              Keep {props.text || 'it blank'}
-            </button>
-            <button type="button" className="quiet" onClick={() => (setConflict(false), void save(draft))}>
-              Save {draft} instead
-            </button>
+            <Button onClick={close}>Keep {props.text || 'it blank'}</Button>
+            <Button onClick={() => (setConflict(false), void save(draft))}>Save {draft} instead</Button>
           </span>
         </span>
       )}
       {trouble && (
-        <span className="say">
+        <span className={say} data-say>
           <RefusalNote
             id={noteId}
             refusal={trouble}

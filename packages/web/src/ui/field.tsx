@@ -1,34 +1,37 @@
 import { useId } from 'react'
+import { fieldLabel, input } from './input'
 import { RefusalNote } from './refusalNote'
 
-interface FieldProps extends Omit<React.InputHTMLAttributes<HTMLInputElement>, 'onChange' | 'value'> {
+/** Why what was typed cannot be used, as it stands under its field. */
+export interface Trouble {
+  readonly what: string
+  readonly expected: string
+  readonly offers?: readonly { label: string; value: string }[]
+}
+
+interface FieldProps extends Omit<React.InputHTMLAttributes<HTMLInputElement>, 'onChange' | 'value' | 'size'> {
   readonly label: string
   readonly value: string
   readonly ref?: React.Ref<HTMLInputElement> | undefined
   readonly typed?: boolean
-  readonly trouble?:
-    | {
-        readonly what: string
-        readonly expected: string
-        readonly offers?: readonly { label: string; value: string }[]
-      }
-    | undefined
+  readonly size?: 'row' | 'tall'
+  readonly trouble?: Trouble | undefined
   readonly onChange: (value: string) => void
 }
 
 /** A labelled text field; what is wrong with it stands under it. */
-export function Field({ label, value, ref, typed = false, trouble, onChange, ...rest }: FieldProps) {
+export function Field({ label, value, ref, typed = false, size, trouble, onChange, className, ...rest }: FieldProps) {
   const id = useId()
   return (
-    <div className="field">
-      <label className="field-label" htmlFor={id}>
+    <div className={className}>
+      <label className={fieldLabel} htmlFor={id}>
         {label}
       </label>
       <input
         {...rest}
         ref={ref}
         id={id}
-        className={`input ${typed ? 'typed' : ''}`}
+        className={input({ typed, size })}
         value={value}
         spellCheck={false}
         autoComplete="off"
@@ -41,29 +44,29 @@ export function Field({ label, value, ref, typed = false, trouble, onChange, ...
   )
 }
 
-interface ChoiceProps {
+interface AreaProps extends Omit<React.TextareaHTMLAttributes<HTMLTextAreaElement>, 'onChange' | 'value'> {
   readonly label: string
   readonly value: string
-  readonly choices: readonly { readonly value: string; readonly label: string }[]
+  readonly typed?: boolean
   readonly onChange: (value: string) => void
-  readonly hideLabel?: boolean
 }
 
-/** A choice among a few. The system's own list, because it is the one that every keyboard and screen reader knows. */
-export function Choice({ label, value, choices, onChange, hideLabel = false }: ChoiceProps) {
+/** A labelled field of several lines. */
+export function Area({ label, value, typed = false, onChange, className, ...rest }: AreaProps) {
   const id = useId()
   return (
-    <div className="field">
-      <label className={hideLabel ? 'visually-hidden' : 'field-label'} htmlFor={id}>
+    <div className={className}>
+      <label className={fieldLabel} htmlFor={id}>
         {label}
       </label>
-      <select id={id} className="input" value={value} onChange={(event) => onChange(event.target.value)}>
-        {choices.map((choice) => (
-          <option key={choice.value} value={choice.value}>
-            {choice.label}
-          </option>
-        ))}
-      </select>
+      <textarea
+        {...rest}
+        id={id}
+        className={input({ typed, area: true })}
+        value={value}
+        spellCheck={false}
+        onChange={(event) => onChange(event.target.value)}
+      />
     </div>
   )
 }

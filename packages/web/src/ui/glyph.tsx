@@ -1,5 +1,7 @@
 import type { RungState } from '@calm/core/ladder'
 import { rungStateWords } from '@calm/core/ladder'
+import { cn } from './cn'
+import { stateText } from './stateColours'
 
 /** The six states as two halves: apart, closing, back to back, meshed, slipped, held apart. */
 const paths: Readonly<Record<Exclude<RungState, 'not-apply'>, React.ReactNode>> = {
@@ -66,7 +68,7 @@ const paths: Readonly<Record<Exclude<RungState, 'not-apply'>, React.ReactNode>> 
 export function Glyph({ state, size = 16, label = false }: { state: RungState; size?: number; label?: boolean }) {
   return (
     <svg
-      className={`g g-${state}`}
+      className={cn('block', stateText[state])}
       width={size}
       height={size}
       viewBox="0 0 20 20"

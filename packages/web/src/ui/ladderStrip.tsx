@@ -1,4 +1,6 @@
 import { rungStateWords, type Ladder, type RungState } from '@calm/core/ladder'
+import { rungFill } from './stateColours'
+import { tip } from './tips'
 
 const CELL = 9.8
 const HEIGHT = 20
@@ -29,12 +31,15 @@ export function LadderStrip({ ladder }: { ladder: Ladder }) {
   const width = CELL * ladder.rungs.length
   const label = ladder.rungs.map((rung) => `${rung.name}: ${rungStateWords[rung.state]}`).join('; ')
   return (
-    <span className="ladder" title={label}>
-      <b>{ladder.proven || '–'}</b>
+    <span className="inline-flex items-center gap-2 align-middle" {...tip(label)}>
+      <b className="w-2.5 text-right font-typed text-row leading-none font-heavy">{ladder.proven || '–'}</b>
       <svg width={width} height={HEIGHT} viewBox={`0 0 ${width} ${HEIGHT}`} role="img" aria-label={label}>
-        <path className="rail" d={`M0 .75H${width}M0 ${HEIGHT - 0.75}H${width}`} />
+        <path
+          className="fill-none stroke-rule-strong stroke-1 opacity-55"
+          d={`M0 .75H${width}M0 ${HEIGHT - 0.75}H${width}`}
+        />
         {ladder.rungs.map((rung, k) => (
-          <path key={rung.rung} className={`r-${rung.state}`} d={rungPath(rung.state, k * CELL)} />
+          <path key={rung.rung} className={rungFill[rung.state]} d={rungPath(rung.state, k * CELL)} />
         ))}
       </svg>
     </span>

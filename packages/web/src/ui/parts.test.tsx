@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event'
 import { useState } from 'react'
 import { ProblemError } from '../api'
 import { seriousIn } from '../fixtures'
-import { Choice, Dialog, Editable, Field } from '.'
+import { Dialog, Editable, Field } from '.'
 
 afterEach(cleanup)
 
@@ -42,20 +42,6 @@ describe('a field', () => {
     expect(field.getAttribute('aria-invalid')).toBe('false')
     expect(field.getAttribute('aria-describedby')).toBeNull()
   })
-})
-
-test('a choice among a few says which was taken', async () => {
-  const taken: string[] = []
-  const choices = [
-    { value: 'a', label: 'First' },
-    { value: 'b', label: 'Second' },
-  ]
-  const { container } = render(
-    <Choice label="Order" value="a" choices={choices} onChange={(next) => taken.push(next)} />,
-  )
-  await userEvent.selectOptions(screen.getByLabelText('Order'), 'Second')
-  expect(taken).toEqual(['b'])
-  expect(await seriousIn(container)).toEqual([])
 })
 
 describe('a value edited where it stands', () => {

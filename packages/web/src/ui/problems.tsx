@@ -5,23 +5,24 @@ export function Problems({ reason }: { reason: unknown }) {
   if (!reason) return null
   const problems = reason instanceof ProblemError ? reason.problems : [unforeseen(reason)]
   return (
-    <ul className="problems" role="alert">
+    <ul className="grid gap-1.5 border-l-4 border-odds-mark py-1.5 pl-3 text-row" role="alert">
       {problems.slice(0, 12).map((problem, k) => (
         <li key={`${problem.where}${k}`}>
-          {problem.what} {isPath(problem.where) && <span className="where">{problem.where}</span>}
+          {problem.what}{' '}
+          {isPath(problem.where) && <span className="font-typed text-note text-ink-soft">{problem.where}</span>}
           {problem.expected !== '' && (
-            <div className="note">
+            <div className="text-note text-ink-soft">
               Expected {problem.expected}; found {problem.found === '' ? 'nothing' : problem.found}.
             </div>
           )}
         </li>
       ))}
       {reason instanceof ProblemError && reason.status === 409 && (
-        <li className="note">
+        <li className="text-note text-ink-soft">
           It now says: {rowText(reason.current)}. Save again to put yours in its place, or leave it.
         </li>
       )}
-      {problems.length > 12 && <li className="note">and {problems.length - 12} more</li>}
+      {problems.length > 12 && <li className="text-note text-ink-soft">and {problems.length - 12} more</li>}
     </ul>
   )
 }

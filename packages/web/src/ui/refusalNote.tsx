@@ -1,4 +1,5 @@
 import type { Offer } from '@calm/core/units'
+import { Button } from './button'
 
 interface Shown {
   readonly what: string
@@ -17,20 +18,22 @@ export function RefusalNote({
   onOffer: (value: string) => void
 }) {
   return (
-    <div className="refusal" id={id} role="alert">
+    <div
+      className="mt-1 grid justify-items-start gap-1 text-note leading-snug text-odds in-data-say:mt-0"
+      id={id}
+      role="alert"
+    >
       <span>{refusal.what}</span>
-      {refusal.expected !== '' && <span className="expected">Expected: {refusal.expected}.</span>}
+      {refusal.expected !== '' && <span className="text-ink-soft">Expected: {refusal.expected}.</span>}
       {refusal.offers?.map((offer) => (
-        <button
+        <Button
           key={offer.value}
-          type="button"
-          className="quiet"
           // Keeps the field's focus, so that leaving it does not save what was refused.
           onMouseDown={(event) => event.preventDefault()}
           onClick={() => onOffer(offer.value)}
         >
           {offer.label}
-        </button>
+        </Button>
       ))}
     </div>
   )

@@ -1,8 +1,6 @@
 import { faultNames, type Faults, type StandInView } from '@calm/contract/live'
-import { Switch } from 'radix-ui'
-import { useId } from 'react'
 import { useBench, useSetFaults } from '../../api'
-import { Problems } from '../../ui'
+import { Button, Glyph, Problems, Sheet, Switch } from '../../ui'
 import { Fronts } from './fronts'
 
 /** The stand-ins, with a switch for each thing that goes wrong in the field. */
@@ -10,81 +8,63 @@ export function BenchPage() {
   const bench = useBench()
   const set = useSetFaults()
   return (
-    <main className="sheet ho" tabIndex={-1}>
-      <div className="head">
+    <Sheet className="px-6 pt-3 pb-6">
+      <div className="sticky top-0 z-6 flex min-h-13 flex-wrap items-center gap-x-3.5 bg-sheet">
         <h1>Bench</h1>
-        <p className="soft">Stand-ins that speak real Modbus TCP on loopback addresses. Nothing real moves.</p>
+        <p className="text-ink-soft">Stand-ins that speak real Modbus TCP on loopback addresses. Nothing real moves.</p>
       </div>
       <Problems reason={bench.error ?? set.error} />
-      <table className="bench-table">
-        <caption className="visually-hidden">Stand-ins and their switches</caption>
-        <tbody>
-          {bench.data?.map((standIn) => (
-            <StandInRow
-              key={standIn.tag}
-              standIn={standIn}
-              onSet={(faults) => set.mutate({ tag: standIn.tag, faults })}
-            />
-          ))}
-        </tbody>
-      </table>
+      <ul aria-label="Stand-ins and their switches">
+        {bench.data?.map((standIn) => (
+          <StandIn key={standIn.tag} standIn={standIn} onSet={(faults) => set.mutate({ tag: standIn.tag, faults })} />
+        ))}
+      </ul>
       <Fronts />
-    </main>
+    </Sheet>
   )
 }
 
-function StandInRow({ standIn, onSet }: { standIn: StandInView; onSet: (faults: Faults) => void }) {
+const faults = Object.keys(faultNames) as (keyof Faults)[]
+
+function StandIn({ standIn, onSet }: { standIn: StandInView; onSet: (faults: Faults) => void }) {
+  const wrong = faults.filter((fault) => standIn.faults[fault])
+  const asItShouldBe = () => onSet(Object.fromEntries(faults.map((fault) => [fault, false])) as unknown as Faults)
   return (
-    <tr>
-      <th scope="row">
-        {standIn.tag}
+    <li
+      className="grid grid-cols-[210px_minmax(0,1fr)] gap-5 border-t border-rule py-3.5 max-phone:grid-cols-1"
+      aria-label={standIn.tag}
+    >
+      <div>
+        <h2 className="text-body">{standIn.tag}</h2>
         <p className="note">{standIn.what}</p>
-      </th>
-      <td>
-        <p className="typed nowrap">{standIn.plannedAddress}</p>
-        <p className="note nowrap">served on {standIn.servedAt}</p>
-        <p className="note nowrap">{standIn.state}</p>
-        <p className="note nowrap">{standIn.requestCount} requests taken</p>
-      </td>
-      <td>
-        <div className="switches">
-          {(Object.keys(faultNames) as (keyof Faults)[]).map((fault) => (
-            <FaultSwitch
-              key={fault}
-              tag={standIn.tag}
-              fault={fault}
-              on={standIn.faults[fault]}
-              onTurn={(on) => onSet({ ...standIn.faults, [fault]: on })}
-            />
-          ))}
-        </div>
-      </td>
-    </tr>
-  )
-}
-
-function FaultSwitch({
-  tag,
-  fault,
-  on,
-  onTurn,
-}: {
-  tag: string
-  fault: keyof Faults
-  on: boolean
-  onTurn: (on: boolean) => void
-}) {
-  const id = useId()
-  const { name, explain } = faultNames[fault]
-  return (
-    <div className="switch-line">
-      <Switch.Root id={id} className="switch" checked={on} onCheckedChange={onTurn} aria-label={`${name}, ${tag}`}>
-        <Switch.Thumb />
-      </Switch.Root>
-      <label htmlFor={id}>
-        <b>{name}</b>
-        <p className="note">{explain}</p>
-      </label>
-    </div>
+        <p className="mt-1.5 font-typed text-row font-medium">{standIn.plannedAddress}</p>
+        <p className="note">served on {standIn.servedAt}</p>
+        <p className="note">{standIn.state}</p>
+        <p className="note">{standIn.requestCount} requests taken</p>
+        {wrong.length > 0 && (
+          <>
+            <p className="mt-1.5 flex items-center gap-1.5 text-row font-firm text-odds">
+              <Glyph state="at-odds" size={15} /> {wrong.length} wrong on purpose
+            </p>
+            <Button look="plain" className="-ml-1.5" onClick={asItShouldBe}>
+              All as it should be
+            </Button>
+          </>
+        )}
+      </div>
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] content-start gap-x-5 gap-y-2.5">
+        {faults.map((fault) => (
+          <Switch
+            key={fault}
+            label={`${faultNames[fault].name}, ${standIn.tag}`}
+            on={standIn.faults[fault]}
+            onTurn={(on) => onSet({ ...standIn.faults, [fault]: on })}
+          >
+            <b>{faultNames[fault].name}</b>
+            <p className="note">{faultNames[fault].explain}</p>
+          </Switch>
+        ))}
+      </div>
+    </li>
   )
 }

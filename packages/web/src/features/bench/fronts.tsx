@@ -1,8 +1,7 @@
 import type { FrontView } from '@calm/contract/live'
-import { Switch } from 'radix-ui'
-import { useId, useRef } from 'react'
+import { useRef } from 'react'
 import { useFrontActs, useFronts } from '../../api'
-import { Choice, Problems } from '../../ui'
+import { Button, Choice, Problems, Switch } from '../../ui'
 
 /** Stand-ins with a front: lamps in words, keys, buttons that are held, switches, plugs, power. And the bench laptop. */
 export function Fronts() {
@@ -10,14 +9,14 @@ export function Fronts() {
   const acts = useFrontActs()
   const laptop = fronts.data?.laptop
   return (
-    <section className="fronts" aria-label="Fronts">
-      <div className="fronts-head">
-        <h2>Fronts</h2>
+    <section className="mt-7" aria-label="Fronts">
+      <div className="mb-2 flex flex-wrap items-end gap-x-6 gap-y-3">
+        <h2 className="text-title font-heavy">Fronts</h2>
         {laptop && (
           <>
             <p>
               Bench laptop at{' '}
-              <b className="typed">
+              <b className="font-typed font-medium">
                 {laptop.addresses.map(({ address, prefix }) => `${address}/${prefix}`).join(', ')}
               </b>
             </p>
@@ -44,9 +43,7 @@ export function Fronts() {
               ]}
               onChange={(speed) => acts.setLaptop({ ...laptop, speed: Number(speed) })}
             />
-            <button type="button" className="quiet" onClick={acts.deliver}>
-              All as delivered
-            </button>
+            <Button onClick={acts.deliver}>All as delivered</Button>
           </>
         )}
       </div>
@@ -65,12 +62,15 @@ type Acts = ReturnType<typeof useFrontActs>
 function Front({ front, acts }: { front: FrontView; acts: Acts }) {
   const { tag } = front
   return (
-    <li className="front" aria-label={`Front of ${tag}`}>
+    <li
+      className="grid grid-cols-[210px_210px_minmax(0,1fr)_minmax(200px,300px)] gap-5 border-t border-rule py-3.5 max-laptop:grid-cols-2"
+      aria-label={`Front of ${tag}`}
+    >
       <div>
-        <h3>{tag}</h3>
+        <h3 className="font-heavy">{tag}</h3>
         <p className="note">{front.what}</p>
         {front.label.map((line) => (
-          <p key={line} className="note typed">
+          <p key={line} className="font-typed note font-medium">
             {line}
           </p>
         ))}
@@ -94,15 +94,22 @@ function Front({ front, acts }: { front: FrontView; acts: Acts }) {
         )}
         {front.console && <p className="note">Serial socket: see Console in First contact.</p>}
       </div>
-      <ul className="front-lamps">
+      <ul>
         {front.lamps.map(({ lamp, words }) => (
           <li key={lamp}>
-            <b>{lamp}</b> {words}
+            <b className="font-heavy">{lamp}</b> {words}
           </li>
         ))}
       </ul>
-      <div className="front-keys">
-        {front.display !== null && <p className="display typed">{front.display}</p>}
+      <div className="flex flex-wrap content-start items-end gap-2">
+        {front.display !== null && (
+          <p
+            data-display
+            className="justify-self-start rounded-sm bg-ground px-3 py-0.5 font-typed text-title font-heavy"
+          >
+            {front.display}
+          </p>
+        )}
         {front.switches.map((each) => (
           <Choice
             key={each.id}
@@ -113,14 +120,9 @@ function Front({ front, acts }: { front: FrontView; acts: Acts }) {
           />
         ))}
         {front.keys.map((key) => (
-          <button
-            key={key.id}
-            type="button"
-            className="quiet"
-            onClick={() => acts.act(tag, { act: 'press', id: key.id, seconds: 0 })}
-          >
+          <Button key={key.id} onClick={() => acts.act(tag, { act: 'press', id: key.id, seconds: 0 })}>
             {key.label}
-          </button>
+          </Button>
         ))}
         {front.buttons.map((button) => (
           <HoldButton
@@ -135,13 +137,11 @@ function Front({ front, acts }: { front: FrontView; acts: Acts }) {
 }
 
 function FrontSwitch({ label, on, onTurn }: { label: string; on: boolean; onTurn: (on: boolean) => void }) {
-  const id = useId()
   return (
-    <div className="front-flag">
-      <Switch.Root id={id} className="switch" checked={on} onCheckedChange={onTurn} aria-label={label}>
-        <Switch.Thumb />
-      </Switch.Root>
-      <label htmlFor={id}>{label}</label>
+    <div className="py-0.75">
+      <Switch label={label} on={on} onTurn={onTurn}>
+        {label}
+      </Switch>
     </div>
   )
 }
@@ -156,9 +156,7 @@ function HoldButton({ button, onPress }: { button: FrontView['buttons'][number];
     since.current = undefined
   }
   return (
-    <button
-      type="button"
-      className="quiet"
+    <Button
       onPointerDown={down}
       onPointerUp={up}
       onPointerLeave={up}
@@ -167,6 +165,6 @@ function HoldButton({ button, onPress }: { button: FrontView['buttons'][number];
     >
       {button.label}
       {button.holdSeconds > 0 && <span className="note"> hold {button.holdSeconds} s</span>}
-    </button>
+    </Button>
   )
 }

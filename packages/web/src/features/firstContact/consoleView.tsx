@@ -7,7 +7,7 @@ import '@xterm/xterm/css/xterm.css'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { api } from '@calm/contract/api'
 import { call, ProblemError, useFronts } from '../../api'
-import { Choice, Field, Problems } from '../../ui'
+import { Button, Choice, cn, Field, Problems } from '../../ui'
 import { useQuery } from '@tanstack/react-query'
 import type { ViewProps } from './viewProps'
 
@@ -65,37 +65,44 @@ export function ConsoleView({ job, contact }: ViewProps) {
     }
   })
   return (
-    <div className="fc-console">
-      <div className="find-bar">
+    <div className="flex min-h-0 flex-1 flex-col overflow-y-auto px-6 pt-4 pb-8">
+      <div className="my-2 flex flex-wrap items-end gap-x-4.5 gap-y-3">
         <Choice label="Console over" value={choice} choices={choices} onChange={setChosen} />
         {choice === 'typed' && <Field label="Port or address:port" value={typed} typed onChange={setTyped} />}
         {!choice.startsWith('bench:') && <Field label="Line" value={line} typed onChange={setLine} />}
         {session.open ? (
-          <button type="button" className="quiet" onClick={session.close}>
-            Close and keep the text
-          </button>
+          <Button onClick={session.close}>Close and keep the text</Button>
         ) : (
-          <button type="button" className="act" onClick={session.begin}>
+          <Button look="act" onClick={session.begin}>
             Open
-          </button>
+          </Button>
         )}
       </div>
       {ports.data?.note && <p className="note">{ports.data.note}</p>}
       {session.problem && <Problems reason={new ProblemError(422, [session.problem])} />}
-      <div className="console-row">
-        <div ref={session.box} className="console-box" aria-label="Console" />
+      <div className="grid min-h-80 flex-1 grid-cols-[minmax(0,1fr)_290px] gap-6 max-phone:grid-cols-1">
+        <div
+          ref={session.box}
+          className="min-h-80 overflow-hidden rounded-sm border border-rule-strong bg-well p-2"
+          aria-label="Console"
+        />
         <aside aria-label="Next to type">
-          <h3>Next to type</h3>
+          <h3 className="mt-2.5 mb-1 font-heavy">Next to type</h3>
           {first ? (
             <>
               <p className="note">{first.step.say}</p>
-              <ul className="next-types">
+              <ul>
                 {texts.map((text, index) => (
-                  <li key={`${text}${index}`} className={index === sent ? 'due' : ''}>
-                    <code className="typed">{text}</code>
-                    <button
-                      type="button"
-                      className="quiet"
+                  <li key={`${text}${index}`} className="flex items-center justify-between gap-2 py-1">
+                    <code
+                      className={cn(
+                        'font-typed text-lead font-medium',
+                        index === sent && 'rounded-sm bg-ground px-2 py-0.5',
+                      )}
+                    >
+                      {text}
+                    </code>
+                    <Button
                       disabled={!session.open || !isTypeable(text)}
                       onClick={() => {
                         session.type(`${text}\r`)
@@ -103,7 +110,7 @@ export function ConsoleView({ job, contact }: ViewProps) {
                       }}
                     >
                       Send
-                    </button>
+                    </Button>
                   </li>
                 ))}
               </ul>
@@ -114,8 +121,8 @@ export function ConsoleView({ job, contact }: ViewProps) {
           ) : (
             <p className="note">The walk has nothing to type.</p>
           )}
-          <h3>No prompt comes?</h3>
-          <ol className="note">
+          <h3 className="mt-2.5 mb-1 font-heavy">No prompt comes?</h3>
+          <ol className="list-decimal pl-4.5 note">
             {NO_PROMPT.map((text) => (
               <li key={text}>{text}</li>
             ))}
@@ -154,14 +161,14 @@ function useConsole(jobId: string, via: string, nextText: React.RefObject<() => 
     if (!into) return undefined
     const style = getComputedStyle(into)
     const term = new Terminal({
-      fontFamily: style.getPropertyValue('--face-typed'),
+      fontFamily: style.getPropertyValue('--font-typed'),
       fontSize: 15,
       cursorBlink: false,
       theme: {
-        background: style.getPropertyValue('--well').trim(),
-        foreground: style.getPropertyValue('--ink').trim(),
-        cursor: style.getPropertyValue('--ink').trim(),
-        selectionBackground: style.getPropertyValue('--ground-press').trim(),
+        background: style.getPropertyValue('--color-well').trim(),
+        foreground: style.getPropertyValue('--color-ink').trim(),
+        cursor: style.getPropertyValue('--color-ink').trim(),
+        selectionBackground: style.getPropertyValue('--color-ground-press').trim(),
       },
     })
     const fit = new FitAddon()

@@ -1,8 +1,9 @@
+import { Tabs } from 'radix-ui'
 import { lazy, Suspense } from 'react'
 import { useSearchParams } from 'react-router'
 import { useLaptopState, useWalk, useWalkActs } from '../../api'
 import { useStage } from '../../shell'
-import { Problems } from '../../ui'
+import { Problems, Sheet } from '../../ui'
 import { usePlantConsent } from './plantConsent'
 import { useFirstContact } from './useFirstContact'
 import { WalkView } from './walkView'
@@ -19,7 +20,12 @@ type ViewName = keyof typeof views
 export function FirstContactPage() {
   const { job } = useStage()
   const walk = useWalk(job.id)
-  if (!walk.data) return <main className="sheet fc">{walk.error ? <Problems reason={walk.error} /> : null}</main>
+  if (!walk.data)
+    return (
+      <Sheet className="flex flex-col overflow-hidden max-phone:overflow-y-auto">
+        {walk.error ? <Problems reason={walk.error} /> : null}
+      </Sheet>
+    )
   return <Loaded record={walk.data} />
 }
 
@@ -33,31 +39,43 @@ function Loaded({ record }: { record: NonNullable<ReturnType<typeof useWalk>['da
   const view: ViewName = asked in views ? (asked as ViewName) : 'walk'
   const props = { job, record, contact, acts, laptop: laptop.data }
   return (
-    <main className="sheet fc" tabIndex={-1}>
-      <div className="fc-head">
-        <h1>First contact</h1>
-        <nav className="fc-views" aria-label="Views of first contact">
-          {(Object.keys(views) as ViewName[]).map((name) => (
-            <button
-              key={name}
-              type="button"
-              className={`view ${name === view ? 'chosen' : ''}`}
-              aria-current={name === view ? 'page' : undefined}
-              onClick={() => setSearch(name === 'walk' ? {} : { view: name })}
-            >
-              {views[name]}
-            </button>
-          ))}
-        </nav>
-      </div>
-      <Suspense fallback={<p className="note">Opening…</p>}>
-        {view === 'walk' && <WalkView {...props} />}
-        {view === 'order' && <OrderView {...props} />}
-        {view === 'find' && <FindView {...props} />}
-        {view === 'console' && <ConsoleView {...props} />}
-        {view === 'kept' && <KeptView {...props} />}
-      </Suspense>
-      {dialog}
-    </main>
+    <Tabs.Root
+      asChild
+      value={view}
+      onValueChange={(name) => setSearch(name === 'walk' ? {} : { view: name })}
+      activationMode="manual"
+    >
+      <Sheet className="flex flex-col overflow-hidden max-phone:overflow-y-auto">
+        <div className="flex items-baseline gap-6 border-b border-rule px-6 pt-3 max-phone:flex-col max-phone:gap-0 max-phone:px-3 max-phone:pt-2">
+          <h1 className="max-phone:text-lead">First contact</h1>
+          <Tabs.List
+            className="flex gap-1 max-phone:max-w-full max-phone:overflow-x-auto"
+            aria-label="Views of first contact"
+          >
+            {(Object.keys(views) as ViewName[]).map((name) => (
+              <Tabs.Trigger
+                key={name}
+                value={name}
+                className="rounded-t-sm px-3 py-2 text-body hover:bg-ground-press data-[state=active]:bg-ground data-[state=active]:font-heavy"
+              >
+                {views[name]}
+              </Tabs.Trigger>
+            ))}
+          </Tabs.List>
+        </div>
+        <Tabs.Content value={view} asChild>
+          <div className="flex min-h-0 flex-1 flex-col outline-none max-phone:flex-none">
+            <Suspense fallback={<p className="note">Opening…</p>}>
+              {view === 'walk' && <WalkView {...props} />}
+              {view === 'order' && <OrderView {...props} />}
+              {view === 'find' && <FindView {...props} />}
+              {view === 'console' && <ConsoleView {...props} />}
+              {view === 'kept' && <KeptView {...props} />}
+            </Suspense>
+          </div>
+        </Tabs.Content>
+        {dialog}
+      </Sheet>
+    </Tabs.Root>
   )
 }

@@ -1,7 +1,7 @@
 import type { Job } from '@calm/core/job'
 import { LEAD_SETTING, leadOut, type Held } from '@calm/core/procedure'
 import type { WalkActs } from '../../api'
-import { Glyph, Problems } from '../../ui'
+import { Glyph, Problems, Button } from '../../ui'
 
 interface HeldStopProps {
   readonly job: Job
@@ -25,12 +25,12 @@ export function HeldStop({ job, held, acts }: HeldStopProps) {
     }
   }
   return (
-    <section className="step" aria-label="What this stop waits for">
-      <p className="step-odds">
+    <section className="mt-3.5 grid gap-3 border-t border-rule pt-3.5" aria-label="What this stop waits for">
+      <p className="flex items-center gap-2 text-lead text-odds">
         <Glyph state="waiting" size={18} /> {held.why}
       </p>
       {held.help.length > 0 && (
-        <ul className="step-why">
+        <ul className="max-w-[60ch] text-ink-soft">
           {held.help.map((text) => (
             <li key={text}>{text}</li>
           ))}
@@ -38,15 +38,15 @@ export function HeldStop({ job, held, acts }: HeldStopProps) {
       )}
       <Problems reason={acts.of('temporary').problem ?? acts.of('facts').problem} />
       {apart.length > 0 && (
-        <div className="step-acts">
-          <button
-            type="button"
-            className="quiet tall"
+        <div className="flex flex-wrap items-center gap-2.5">
+          <Button
+            className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
+            size="tall"
             disabled={acts.of('temporary').busy || acts.of('facts').busy}
             onClick={() => void pulled().catch(() => undefined)}
           >
             Lead of {apart.map((device) => device.tag).join(', ')} is out
-          </button>
+          </Button>
         </div>
       )}
     </section>

@@ -2,7 +2,7 @@ import { format } from 'date-fns'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
 import { call, useKeepsakes } from '../../api'
-import { Dialog, Glyph, Problems } from '../../ui'
+import { Area, Button, Dialog, Glyph, Problems, Scroll } from '../../ui'
 import type { ViewProps } from './viewProps'
 
 interface Shown {
@@ -34,37 +34,35 @@ export function KeptView({ job, acts }: ViewProps) {
     setShown({ title, text: content.text ?? JSON.stringify(content, null, 2) })
   }
   return (
-    <div className="fc-kept">
+    <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
       <section aria-label="Picture of what runs">
         <h2>Picture of what runs</h2>
         <p className="note">Who answers is looked at now; alarms and key values are written down.</p>
-        <label className="field">
-          <span>Alarms and key values, one in a line</span>
-          <textarea className="input" rows={3} value={notes} onChange={(event) => setNotes(event.target.value)} />
-        </label>
-        <div className="step-acts">
-          <button type="button" className="act" disabled={acts.of('pictures').busy} onClick={() => void take('before')}>
+        <Area
+          className="my-2 max-w-155"
+          label="Alarms and key values, one in a line"
+          rows={3}
+          value={notes}
+          onChange={setNotes}
+        />
+        <div className="flex flex-wrap items-center gap-2.5">
+          <Button look="act" disabled={acts.of('pictures').busy} onClick={() => void take('before')}>
             Take the before-picture
-          </button>
-          <button
-            type="button"
-            className="quiet"
-            disabled={acts.of('pictures').busy}
-            onClick={() => void take('after')}
-          >
+          </Button>
+          <Button disabled={acts.of('pictures').busy} onClick={() => void take('after')}>
             Compare with now
-          </button>
+          </Button>
         </div>
         <Problems reason={acts.of('pictures').problem} />
         {differences && (
-          <ul className="differences" role="status">
+          <ul role="status">
             {differences.length === 0 && (
-              <li>
+              <li className="flex items-center gap-2 py-0.75">
                 <Glyph state="proven" size={16} /> As it was before.
               </li>
             )}
             {differences.map((each) => (
-              <li key={each.tag}>
+              <li className="flex items-center gap-2 py-0.75" key={each.tag}>
                 <Glyph
                   state={each.kind === 'new-fault' ? 'at-odds' : each.kind === 'better' ? 'proven' : 'parked'}
                   size={16}
@@ -77,23 +75,25 @@ export function KeptView({ job, acts }: ViewProps) {
       </section>
       <section aria-label="Kept">
         <h2>Kept</h2>
-        <ul className="kept">
+        <ul>
           {kept.data?.map((each) => (
-            <li key={each.id}>
-              <button type="button" className="plain" onClick={() => void open(each.id, each.title)}>
+            <li className="flex items-baseline gap-4 py-0.75" key={each.id}>
+              <Button look="plain" onClick={() => void open(each.id, each.title)}>
                 {each.title}
-              </button>
+              </Button>
               <span className="note">
                 {each.who}, {format(each.at, 'd MMM HH:mm')}
               </span>
             </li>
           ))}
-          {kept.data?.length === 0 && <li className="note">Nothing yet.</li>}
+          {kept.data?.length === 0 && <li className="flex items-baseline gap-4 py-0.75 note">Nothing yet.</li>}
         </ul>
       </section>
       {shown && (
-        <Dialog title={shown.title} open onClose={() => setShown(undefined)} wide>
-          <pre className="kept-text typed">{shown.text}</pre>
+        <Dialog title={shown.title} open onClose={() => setShown(undefined)} room="wide">
+          <Scroll label={shown.title} className="mt-3 max-h-[60vh] bg-well">
+            <pre className="p-3 font-typed font-medium whitespace-pre-wrap">{shown.text}</pre>
+          </Scroll>
         </Dialog>
       )}
     </div>

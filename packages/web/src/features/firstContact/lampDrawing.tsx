@@ -44,15 +44,20 @@ const eachPattern = ({ lamp, pattern, means }: LampMeaning): readonly LampMeanin
 /** Lamps and displays as words and as a small drawing over time. Colours are written, never painted. */
 export function LampDrawings({ lamps }: { lamps: readonly LampMeaning[] }) {
   return (
-    <ul className="lamps">
+    <ul className="grid gap-2">
       {lamps.flatMap(eachPattern).map(({ lamp, pattern, means }, index) => (
-        <li key={`${lamp}${means}${index}`}>
-          <b className="typed">{lamp}</b>
+        <li
+          className="grid grid-cols-[84px_264px_1fr] items-center gap-3.5 max-phone:grid-cols-1 max-phone:gap-1"
+          key={`${lamp}${means}${index}`}
+        >
+          <b className="font-typed font-medium">{lamp}</b>
           {pattern.shape === 'shows' ? (
-            <span className="display typed">{pattern.text}</span>
+            <span className="justify-self-start rounded-sm bg-ground px-3 py-0.5 font-typed text-title font-heavy">
+              {pattern.text}
+            </span>
           ) : (
             <svg width={WIDTH} height="26" viewBox={`0 0 ${WIDTH} 26`} aria-hidden="true" className="lamp-time">
-              <path d={`M0 13H${WIDTH}`} className="lamp-line" />
+              <path d={`M0 13H${WIDTH}`} className="stroke-rule-strong stroke-[1.5]" />
               {litParts(pattern).map(({ from, to, tall }) => (
                 <rect
                   key={from}
@@ -60,7 +65,7 @@ export function LampDrawings({ lamps }: { lamps: readonly LampMeaning[] }) {
                   y={tall ? 4 : 8}
                   width={((to - from) / SECONDS) * WIDTH}
                   height={tall ? 18 : 10}
-                  className={tall ? 'lamp-on' : 'lamp-other'}
+                  className={tall ? 'fill-act' : 'fill-none stroke-act stroke-2'}
                 />
               ))}
             </svg>

@@ -1,3 +1,4 @@
+import { Button } from '../../ui'
 import { laptopTexts, type LaptopState } from '@calm/core/procedure'
 import type { HostAddress } from '@calm/core/sequence'
 import { formatIpv4 } from '@calm/core/address'
@@ -14,12 +15,12 @@ export function CopyLine({ text, label }: { text: string; label?: string }) {
       .then(() => setCopied(true))
       .catch(() => setCopied(false))
   return (
-    <div className="copy-line">
+    <div className="flex items-stretch gap-2">
       {label && <span className="note">{label}</span>}
-      <code className="typed">{text}</code>
-      <button type="button" className="quiet" onClick={copy} aria-label={`Copy ${text}`}>
+      <code className="rounded-sm bg-ground px-3 py-1.5 font-typed text-lead font-medium wrap-anywhere">{text}</code>
+      <Button onClick={copy} aria-label={`Copy ${text}`}>
         <Copy size={15} aria-hidden /> {copied ? 'Copied' : 'Copy'}
-      </button>
+      </Button>
     </div>
   )
 }
@@ -38,16 +39,12 @@ export function LaptopPanel({ to, laptop, bench }: LaptopPanelProps) {
   const address = formatIpv4(to.address)
   const benchLaptop = fronts.data?.laptop
   return (
-    <div className="laptop-texts">
+    <div className="grid gap-2">
       {bench && benchLaptop ? (
         <p>
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => acts.setLaptop({ ...benchLaptop, addresses: [{ address, prefix: to.prefix }] })}
-          >
+          <Button onClick={() => acts.setLaptop({ ...benchLaptop, addresses: [{ address, prefix: to.prefix }] })}>
             Set the bench laptop to {address}/{to.prefix}
-          </button>
+          </Button>
         </p>
       ) : null}
       {laptopTexts(to, adapter).map((text) => (
@@ -66,14 +63,14 @@ export function LaptopPanel({ to, laptop, bench }: LaptopPanelProps) {
 export function LaptopList({ laptop }: { laptop: LaptopState | undefined }) {
   if (!laptop) return <p className="note">Reading the laptop’s adapters…</p>
   return (
-    <div className="laptop-list">
-      <h3>This laptop</h3>
+    <div>
+      <h3 className="text-lead font-heavy">This laptop</h3>
       <ul>
         {laptop.interfaces
           .filter((adapter) => !adapter.loopback)
           .map((adapter) => (
-            <li key={`${adapter.name}${adapter.address}`}>
-              <span className="typed">
+            <li className="flex justify-between gap-2" key={`${adapter.name}${adapter.address}`}>
+              <span className="font-typed font-medium">
                 {adapter.address}/{adapter.prefix}
               </span>
               <span className="note">
@@ -83,7 +80,9 @@ export function LaptopList({ laptop }: { laptop: LaptopState | undefined }) {
               </span>
             </li>
           ))}
-        {laptop.interfaces.every((adapter) => adapter.loopback) && <li>No adapter has an address.</li>}
+        {laptop.interfaces.every((adapter) => adapter.loopback) && (
+          <li className="flex justify-between gap-2">No adapter has an address.</li>
+        )}
       </ul>
       {laptop.notes.map((note) => (
         <p key={note} className="note">

@@ -18,19 +18,21 @@ export function LeftOutNotes({ job, leftOut, folded = false }: LeftOutNotesProps
   const known = new Set(job.devices.map((device) => device.id))
   const shown = leftOut.filter((each) => each.deviceIds.every((id) => known.has(id))).slice(0, SHOWN)
   return (
-    <section className="left-out" aria-label="Not in the order">
+    <section className="mb-3 border-l-4 border-odds-mark px-4 py-2.5" aria-label="Not in the order">
       <details open={!folded}>
-        <summary className="state at-odds">
+        <summary className="inline-flex cursor-pointer items-center gap-1.5 font-firm text-odds">
           <Glyph state="at-odds" size={16} /> {count} not in the order
         </summary>
         <ul>
           {shown.map((each) => (
-            <li key={each.deviceIds.join()}>
+            <li className="py-1 text-row" key={each.deviceIds.join()}>
               {each.why}
               {each.help.length > 0 && <p className="note">{each.help.join(' Or: ')}</p>}
             </li>
           ))}
-          {leftOut.length > shown.length && <li className="note">and {leftOut.length - shown.length} more</li>}
+          {leftOut.length > shown.length && (
+            <li className="py-1 text-row text-ink-soft">and {leftOut.length - shown.length} more</li>
+          )}
         </ul>
       </details>
     </section>

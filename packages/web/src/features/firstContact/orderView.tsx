@@ -2,7 +2,7 @@ import type { OrderSettings, WalkPlan } from '@calm/core/procedure'
 import { wordsOf } from '@calm/core/sequence'
 import { useEffect, useMemo, useRef } from 'react'
 import { clockText } from '../../shell'
-import { Choice, Field, Glyph, Problems } from '../../ui'
+import { Checkbox, Choice, DataTable, Field, Glyph, Problems } from '../../ui'
 import { drawSchedule } from './scheduleChart'
 import { LeftOutNotes } from './leftOutNotes'
 import { RunChoices } from './runChoices'
@@ -14,7 +14,7 @@ export function OrderView({ job, record, contact, acts }: ViewProps) {
   const change = (settings: Partial<OrderSettings>) =>
     void acts.saveSettings(record.version, { ...record.settings, ...settings }).catch(() => undefined)
   return (
-    <div className="fc-order">
+    <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
       <Problems reason={acts.of('order').problem ?? acts.of('runs').problem} />
       <LeftOutNotes job={job} leftOut={plan?.leftOut ?? []} />
       {plan && 'answer' in plan ? (
@@ -23,8 +23,8 @@ export function OrderView({ job, record, contact, acts }: ViewProps) {
         <p>{planning ? 'Working out the order…' : 'There is nothing to put in order.'}</p>
       )}
       <section aria-label="What it is computed from">
-        <h2>Computed from</h2>
-        <div className="order-settings">
+        <h2 className="mt-2">Computed from</h2>
+        <div className="mt-2.5 mb-3.5 flex flex-wrap gap-x-6 gap-y-3">
           <Choice
             label="People at work"
             value={String(record.settings.people)}
@@ -58,53 +58,51 @@ export function OrderView({ job, record, contact, acts }: ViewProps) {
             onSave={(laptopChange) => change({ laptopChange })}
           />
         </div>
-        <table className="order-groups">
-          <thead>
-            <tr>
-              <th>Breaker or group</th>
-              <th>Devices</th>
-              <th>Has power now</th>
-              <th>Must stay on</th>
-              <th>Daisy chain</th>
-            </tr>
-          </thead>
-          <tbody>
-            {given.groups.map((group) => (
-              <tr key={group.id}>
-                <th scope="row">{group.id}</th>
-                <td>
-                  {given.devices
-                    .filter((device) => device.groupId === group.id)
-                    .map((device) => device.name)
-                    .join(', ')}
-                </td>
-                {(['live', 'mustStayLive', 'chained'] as const).map((flag) => (
-                  <td key={flag}>
-                    <input
-                      type="checkbox"
-                      aria-label={`${group.id}: ${flagWords[flag]}`}
-                      checked={group[flag]}
-                      onChange={(event) =>
-                        change({
-                          groups: {
-                            ...record.settings.groups,
-                            [group.id]: { ...record.settings.groups[group.id], [flag]: event.target.checked },
-                          },
-                        })
-                      }
-                    />
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          name="breakers"
+          caption="Breakers and groups"
+          className="mt-2 mb-6 w-auto"
+          rows={given.groups}
+          keyOf={({ id }) => id}
+          columns={[
+            { id: 'group', head: 'Breaker or group', names: true, cell: ({ id }) => id, sort: ({ id }) => id },
+            {
+              id: 'devices',
+              head: 'Devices',
+              cell: ({ id }) =>
+                given.devices
+                  .filter((device) => device.groupId === id)
+                  .map((device) => device.name)
+                  .join(', '),
+            },
+            ...(['live', 'mustStayLive', 'chained'] as const).map((flag) => ({
+              id: flag,
+              head: flagHeads[flag],
+              cell: (group: (typeof given.groups)[number]) => (
+                <Checkbox
+                  hideLabel
+                  label={`${group.id}: ${flagWords[flag]}`}
+                  checked={group[flag]}
+                  onChange={(on) =>
+                    change({
+                      groups: {
+                        ...record.settings.groups,
+                        [group.id]: { ...record.settings.groups[group.id], [flag]: on },
+                      },
+                    })
+                  }
+                />
+              ),
+            })),
+          ]}
+        />
       </section>
       <RunChoices job={job} record={record} acts={acts} />
     </div>
   )
 }
 
+const flagHeads = { live: 'Has power now', mustStayLive: 'Must stay on', chained: 'Daisy chain' } as const
 const flagWords = { live: 'has power now', mustStayLive: 'must stay on', chained: 'is a daisy chain' } as const
 
 function SecondsField({
@@ -152,29 +150,33 @@ function Figures({ plan, job, people, given }: FiguresProps) {
   const list = answer.listOrder
   return (
     <section aria-label="What the order costs">
-      <div className="order-figures">
-        <p>
-          <b>{clockText(answer.cost.seconds)}</b>
-          <span className="note">hands on, min:s</span>
+      <div className="mb-2 flex flex-wrap gap-x-9 gap-y-3">
+        <p data-figure>
+          <b className="block font-text text-arm leading-tight font-heavy tabular-nums">
+            {clockText(answer.cost.seconds)}
+          </b>
+          <span className="block note">hands on, min:s</span>
         </p>
-        <p>
-          <b>{list.kind === 'cost' ? clockText(list.cost.seconds) : 'stuck'}</b>
-          <span className="note">
+        <p data-figure>
+          <b className="block font-text text-arm leading-tight font-heavy tabular-nums">
+            {list.kind === 'cost' ? clockText(list.cost.seconds) : 'stuck'}
+          </b>
+          <span className="block note">
             {list.kind === 'cost'
               ? 'in list order'
               : `list order stops at ${job.devices.find((device) => device.id === list.deviceId)?.tag ?? ''}`}
           </span>
         </p>
-        <p>
-          <b>{clockText(schedule.finish)}</b>
-          <span className="note">finished, {people === 1 ? 'one person' : 'two people'}</span>
+        <p data-figure>
+          <b className="block font-text text-arm leading-tight font-heavy tabular-nums">{clockText(schedule.finish)}</b>
+          <span className="block note">finished, {people === 1 ? 'one person' : 'two people'}</span>
         </p>
-        <p>
-          <b>{clockText(sequential)}</b>
-          <span className="note">with every wait sat out</span>
+        <p data-figure>
+          <b className="block font-text text-arm leading-tight font-heavy tabular-nums">{clockText(sequential)}</b>
+          <span className="block note">with every wait sat out</span>
         </p>
       </div>
-      <p className="note order-proof">
+      <p className="flex flex-wrap items-center gap-x-1.5 gap-y-0 note">
         <Glyph state={answer.proven ? 'proven' : 'in-hand'} size={14} />
         {answer.proven ? 'No order costs less.' : `At least ${clockText(answer.bound.seconds)}; not proven.`}{' '}
         {answer.cost.laptopChanges} laptop changes (at least {answer.bound.laptopChanges}), {answer.cost.powerActions}{' '}
@@ -183,14 +185,14 @@ function Figures({ plan, job, people, given }: FiguresProps) {
       </p>
       <div
         ref={chart}
-        className="schedule"
+        className="my-3.5 w-full"
         role="img"
         aria-label={`What is done when; finished after ${clockText(schedule.finish)}`}
       />
-      <ol className="order-list">
+      <ol className="mb-6 grid gap-1">
         {answer.actions.map((_, index) => (
           <li key={index}>
-            <span className="typed">{clockText(schedule.starts[index] ?? 0)}</span>
+            <span className="inline-block w-16 font-typed font-medium">{clockText(schedule.starts[index] ?? 0)}</span>
             <b>{words[index]?.title}</b> <span className="note">{words[index]?.reason}</span>
           </li>
         ))}

@@ -22,13 +22,13 @@ export function PhoneDialog({ onClose }: { onClose: () => void }) {
         <>
           <p>Scan it with the phone in the same network. It asks for the passcode.</p>
           <img src={code} width={260} height={260} alt={`Code for ${address}`} />
-          <p className="typed">{address}</p>
+          <p className="font-typed font-medium">{address}</p>
         </>
       ) : (
         <>
           <p>This server is for this laptop only. To let a phone in, set a passcode, then start it for the network:</p>
-          <p className="typed">npm start -- --set-passcode technician</p>
-          <p className="typed">npm start -- --host {outward ?? 'ADDRESS'}</p>
+          <p className="font-typed font-medium">npm start -- --set-passcode technician</p>
+          <p className="font-typed font-medium">npm start -- --host {outward ?? 'ADDRESS'}</p>
         </>
       )}
     </Dialog>

@@ -1,7 +1,7 @@
 import type { Job } from '@calm/core/job'
 import { useMemo, useRef, useState } from 'react'
 import { ProblemError, type WalkActs } from '../../api'
-import { Dialog } from '../../ui'
+import { Dialog, Button } from '../../ui'
 
 /** Where a person did not let this laptop ask: said in the place where an answer would stand. */
 const notAsked = () => new ProblemError(0, [{ where: '', what: 'Nothing was asked.', found: '', expected: '' }])
@@ -60,13 +60,13 @@ export function usePlantConsent(
       open
       onClose={() => say(false)}
     >
-      <div className="form-actions mt-3">
-        <button type="button" className="act tall" onClick={() => say(true)}>
+      <div className="mt-3 flex items-center gap-3">
+        <Button look="act" size="tall" onClick={() => say(true)}>
           Ask them
-        </button>
-        <button type="button" className="plain" onClick={() => say(false)}>
+        </Button>
+        <Button look="plain" onClick={() => say(false)}>
           Leave it
-        </button>
+        </Button>
       </div>
     </Dialog>
   ) : null

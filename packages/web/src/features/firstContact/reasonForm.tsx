@@ -1,5 +1,7 @@
+import { Button, Field } from '../../ui'
 import type { RunStep } from '@calm/core/procedure'
-import { useEffect, useRef, useState } from 'react'
+import { reasonGiven } from '@calm/contract/walk'
+import { against, useSchemaForm } from '../../forms'
 
 interface ReasonFormProps {
   readonly title: string
@@ -10,28 +12,27 @@ interface ReasonFormProps {
   readonly onClose: () => void
 }
 
+const check = against<{ note: string }>(reasonGiven)
+
 /** Asks for a reason, or for what was seen instead. */
 export function ReasonForm({ title, offers, action, onSay, onClose }: ReasonFormProps) {
-  const [text, setText] = useState('')
-  const field = useRef<HTMLInputElement>(null)
-  // Who asked for it types at once.
-  useEffect(() => field.current?.focus(), [])
+  const form = useSchemaForm({ start: { note: '' }, check, send: ({ note }) => Promise.resolve(onSay(note)) })
   return (
-    <form
-      className="reason"
-      onSubmit={(event) => {
-        event.preventDefault()
-        onSay(text)
-      }}
-    >
+    <form className="grid gap-2.5 rounded-sm bg-ground px-3.5 py-3" onSubmit={form.onSubmit} noValidate>
       <h3>{title}</h3>
       {offers && offers.length > 0 && (
-        <ol className="otherwise">
+        <ol className="grid gap-2">
           {offers.map((offer) => (
-            <li key={offer.saw}>
-              <button type="button" className="quiet" onClick={() => setText(`${offer.saw}: ${offer.likely}`)}>
+            <li
+              className="grid grid-cols-[minmax(170px,auto)_1fr] items-center gap-3 max-phone:grid-cols-1"
+              key={offer.saw}
+            >
+              <Button
+                className="text-left whitespace-normal"
+                onClick={() => form.set({ note: `${offer.saw}: ${offer.likely}` })}
+              >
                 {offer.saw}
-              </button>
+              </Button>
               <span>
                 {offer.likely} <span className="note">{offer.check}</span>
               </span>
@@ -39,17 +40,14 @@ export function ReasonForm({ title, offers, action, onSay, onClose }: ReasonForm
           ))}
         </ol>
       )}
-      <label className="field">
-        <span>In words</span>
-        <input ref={field} className="input" value={text} onChange={(event) => setText(event.target.value)} />
-      </label>
-      <div className="step-acts">
-        <button type="submit" className="act" disabled={text.trim().length < 3}>
+      <Field label="In words" autoFocus {...form.bind('note')} />
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button type="submit" look="act">
           {action}
-        </button>
-        <button type="button" className="plain" onClick={onClose}>
+        </Button>
+        <Button look="plain" onClick={onClose}>
           Leave it
-        </button>
+        </Button>
       </div>
     </form>
   )

@@ -2,7 +2,7 @@ import { runFileOf } from '@calm/contract/runFile'
 import { settingOf } from '@calm/core/job'
 import { runFits, runOfDevice, runsOf, type RunFacts } from '@calm/core/procedure'
 import { useRef, useState } from 'react'
-import { Dialog, Problems } from '../../ui'
+import { Button, Checkbox, Choice, DataTable, Dialog, Problems, Scroll } from '../../ui'
 import type { ViewProps } from './viewProps'
 
 /** Which run each device is walked by; runs copied, taken from a file, and saved to one. */
@@ -10,6 +10,14 @@ export function RunChoices({ job, record, acts }: Pick<ViewProps, 'job' | 'recor
   const [shown, setShown] = useState<RunFacts | undefined>(undefined)
   const file = useRef<HTMLInputElement>(null)
   const runs = runsOf(record.runs)
+  const rows = job.devices.slice(0, 200).map((device) => {
+    const { way } = settingOf(job, device)
+    return {
+      device,
+      own: runOfDevice(job, record, device),
+      fitting: runs.filter((run) => runFits(run, device.kind, way)),
+    }
+  })
   const choose = (deviceId: string, runId: string) =>
     void acts
       .saveSettings(record.version, { ...record.settings, runs: { ...record.settings.runs, [deviceId]: runId } })
@@ -30,16 +38,14 @@ export function RunChoices({ job, record, acts }: Pick<ViewProps, 'job' | 'recor
   }
   return (
     <section aria-label="Runs">
-      <h2>Runs</h2>
-      <div className="step-acts">
-        <button type="button" className="quiet" onClick={() => file.current?.click()}>
-          Take runs from a file
-        </button>
+      <h2 className="mt-2">Runs</h2>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button onClick={() => file.current?.click()}>Take runs from a file</Button>
         <input
           ref={file}
           type="file"
           accept="application/json,.json"
-          className="visually-hidden"
+          className="sr-only"
           aria-label="File of runs"
           onChange={(event) => {
             const chosen = event.target.files?.[0]
@@ -52,9 +58,7 @@ export function RunChoices({ job, record, acts }: Pick<ViewProps, 'job' | 'recor
           }}
         />
         {record.runs.length > 0 && (
-          <button
-            type="button"
-            className="quiet"
+          <Button
             onClick={() =>
               save(
                 record.runs.map((run) => run.facts),
@@ -63,58 +67,61 @@ export function RunChoices({ job, record, acts }: Pick<ViewProps, 'job' | 'recor
             }
           >
             Save this job’s runs
-          </button>
+          </Button>
         )}
       </div>
-      <table className="order-groups">
-        <thead>
-          <tr>
-            <th>Device</th>
-            <th>Run</th>
-            <th>Walk it</th>
-          </tr>
-        </thead>
-        <tbody>
-          {job.devices.slice(0, 200).map((device) => {
-            const { way } = settingOf(job, device)
-            const fitting = runs.filter((run) => runFits(run, device.kind, way))
-            const own = runOfDevice(job, record, device)
-            return (
-              <tr key={device.id}>
-                <th scope="row">{device.tag}</th>
-                <td>
-                  <select
-                    className="input"
-                    aria-label={`Run of ${device.tag}`}
-                    value={own?.id ?? ''}
-                    onChange={(event) => choose(device.id, event.target.value)}
-                  >
-                    {!own && <option value="">none fits its kind</option>}
-                    {fitting.map((run) => (
-                      <option key={run.id} value={run.id}>
-                        {run.name}
-                      </option>
-                    ))}
-                  </select>
-                  {own && (
-                    <button type="button" className="plain" onClick={() => setShown(own)}>
-                      Look
-                    </button>
-                  )}
-                </td>
-                <td>
-                  <input
-                    type="checkbox"
-                    aria-label={`Walk ${device.tag}`}
-                    checked={!record.settings.leftOut.includes(device.id)}
-                    onChange={(event) => leave(device.id, !event.target.checked)}
-                  />
-                </td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
+      <DataTable
+        name="runs"
+        caption="Runs of the devices"
+        className="mt-2 mb-6 w-auto"
+        rows={rows}
+        keyOf={({ device }) => device.id}
+        columns={[
+          {
+            id: 'device',
+            head: 'Device',
+            names: true,
+            cell: ({ device }) => device.tag,
+            sort: ({ device }) => device.tag,
+          },
+          {
+            id: 'run',
+            head: 'Run',
+            cell: ({ device, own, fitting }) => (
+              <span className="flex items-center gap-2">
+                <Choice
+                  hideLabel
+                  className="w-75"
+                  label={`Run of ${device.tag}`}
+                  value={own?.id ?? ''}
+                  choices={[
+                    ...(own ? [] : [{ value: '', label: 'none fits its kind' }]),
+                    ...fitting.map(({ id, name }) => ({ value: id, label: name })),
+                  ]}
+                  onChange={(runId) => runId !== '' && choose(device.id, runId)}
+                />
+                {own && (
+                  <Button look="plain" onClick={() => setShown(own)}>
+                    Look
+                  </Button>
+                )}
+              </span>
+            ),
+          },
+          {
+            id: 'walk',
+            head: 'Walk it',
+            cell: ({ device }) => (
+              <Checkbox
+                hideLabel
+                label={`Walk ${device.tag}`}
+                checked={!record.settings.leftOut.includes(device.id)}
+                onChange={(walked) => leave(device.id, !walked)}
+              />
+            ),
+          },
+        ]}
+      />
       {shown && (
         <RunDialog
           run={shown}
@@ -139,40 +146,32 @@ function RunDialog({ run, own, acts, onSave, onClose }: RunDialogProps) {
   const copy = () =>
     acts.addRun({ ...run, id: `own-${run.id}`, name: `${run.name}, own` }).then(onClose, () => undefined)
   return (
-    <Dialog title={run.name} say={run.about} open onClose={onClose} wide>
+    <Dialog title={run.name} say={run.about} open onClose={onClose} room="wide">
       <Problems reason={acts.of('runs').problem} />
-      <ol className="run-steps">
-        {run.steps.map((step) => (
-          <li key={step.id}>
-            <span className="note">
-              {step.phase}, {step.kind}
-              {step.protects ? `, protects ${step.protects}` : ''}
-            </span>
-            <p>{step.say}</p>
-          </li>
-        ))}
-      </ol>
-      <div className="step-acts">
+      <Scroll label="Steps of the run" className="my-3 max-h-[56vh]">
+        \n{' '}
+        <ol className="grid gap-2">
+          {run.steps.map((step) => (
+            <li key={step.id}>
+              <span className="note">
+                {step.phase}, {step.kind}
+                {step.protects ? `, protects ${step.protects}` : ''}
+              </span>
+              <p>{step.say}</p>
+            </li>
+          ))}
+        </ol>
+        \n{' '}
+      </Scroll>
+      <div className="flex flex-wrap items-center gap-2.5">
         {own ? (
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => void acts.removeRun(own.id, own.version).then(onClose, () => undefined)}
-          >
+          <Button onClick={() => void acts.removeRun(own.id, own.version).then(onClose, () => undefined)}>
             Remove it
-          </button>
+          </Button>
         ) : (
-          <button type="button" className="quiet" onClick={() => void copy()}>
-            Copy into this job
-          </button>
+          <Button onClick={() => void copy()}>Copy into this job</Button>
         )}
-        <button
-          type="button"
-          className="quiet"
-          onClick={() => onSave([{ ...run, id: own ? run.id : `own-${run.id}` }], run.id)}
-        >
-          Save as a file
-        </button>
+        <Button onClick={() => onSave([{ ...run, id: own ? run.id : `own-${run.id}` }], run.id)}>Save as a file</Button>
       </div>
     </Dialog>
   )

@@ -13,9 +13,9 @@ export function drawSchedule(box: HTMLElement, plan: WalkPlan, titles: readonly 
   const { schedule, tasks } = plan
   const shown = tasks.map((task, index) => ({ task, index })).filter(({ task }) => task.seconds > 0)
   const style = getComputedStyle(box)
-  const ink = style.getPropertyValue('--ink').trim()
-  const soft = style.getPropertyValue('--ink-soft').trim()
-  const rule = style.getPropertyValue('--rule').trim()
+  const ink = style.getPropertyValue('--color-ink').trim()
+  const soft = style.getPropertyValue('--color-ink-soft').trim()
+  const rule = style.getPropertyValue('--color-rule').trim()
   const font = style.fontFamily
   // The longest wait for something that an action started, drawn behind it.
   const waitAfter = tasks.map(() => 0)

@@ -4,7 +4,7 @@ import { Search } from 'lucide-react'
 import { useState } from 'react'
 import { useLaptopState, useSweep, useWalkActs } from '../../api'
 import { useEdit } from '../../edit'
-import { Problems } from '../../ui'
+import { Problems, Button } from '../../ui'
 import { usePlantConsent } from './plantConsent'
 import { SweepTable } from './sweepTable'
 
@@ -28,15 +28,15 @@ export function SearchHere({ job }: { job: Job }) {
   return (
     <>
       {near.map((subnet) => (
-        <button
+        <Button
           key={subnet.cidr}
-          type="button"
-          className="act tall"
+          look="act"
+          size="tall"
           disabled={running === true || subnet.hosts > MOST_HOSTS}
           onClick={() => void begin(subnet).catch(setProblem)}
         >
           <Search size={16} aria-hidden /> Search {subnet.cidr}, where {subnet.adapter} is
-        </button>
+        </Button>
       ))}
       {near.some(({ hosts }) => hosts > MOST_HOSTS) && (
         <p className="note">

@@ -17,7 +17,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
 import type { WalkActs } from '../../api'
 import { clockText, useNow, usePageKeys } from '../../shell'
-import { Caution, Glyph, Problems } from '../../ui'
+import { Button, Caution, Field, Glyph, Problems, Radios } from '../../ui'
 import { Causes } from './causes'
 import { CopyLine, LaptopPanel } from './laptopPanel'
 import { LampDrawings } from './lampDrawing'
@@ -97,20 +97,27 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
   })
 
   return (
-    <section className="step" aria-label="The step in hand">
+    <section className="mt-3.5 grid gap-3 border-t border-rule pt-3.5" aria-label="The step in hand">
       <p className="note">
         {stepKinds[kind]}
         {device ? `, ${device.tag}` : ''}
         {step.step.protects ? `; protects ${step.step.protects}` : ''}
       </p>
-      {kind === 'caution' ? <Caution>{step.step.say}</Caution> : <h2 className="step-say">{step.step.say}</h2>}
-      {step.step.why && <p className="step-why">{step.step.why}</p>}
+      {kind === 'caution' ? (
+        <Caution large>{step.step.say}</Caution>
+      ) : (
+        <h2 className="max-w-[34em] text-title leading-snug font-firm max-phone:text-title">{step.step.say}</h2>
+      )}
+      {step.step.why && <p className="max-w-[60ch] text-ink-soft">{step.step.why}</p>}
       {step.step.type && (
-        <div className="step-type">
+        <div className="flex flex-wrap gap-x-4 gap-y-2">
           {step.step.type.map((text, index) =>
             // What is set digit by digit at a keypad is read, not copied.
             text.length <= 3 ? (
-              <code key={`${text}${index}`} className="typed digits">
+              <code
+                key={`${text}${index}`}
+                className="rounded-sm bg-ground px-3.5 py-1 font-typed text-[34px] font-heavy"
+              >
                 {text}
               </code>
             ) : (
@@ -122,9 +129,9 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
       {stop.laptop && kind === 'set' && <LaptopPanel to={stop.laptop} laptop={laptop} bench={job.mode === 'bench'} />}
       {step.step.lamps && <LampDrawings lamps={step.step.lamps.filter((lamp) => !lamp.trouble)} />}
       {step.step.normal && (
-        <div className="step-normal">
+        <div>
           <p className="note">Normal meanwhile</p>
-          <ul>
+          <ul className="list-disc pl-4.5">
             {step.step.normal.map((text) => (
               <li key={text}>{text}</li>
             ))}
@@ -133,79 +140,87 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
       )}
       {step.record?.state === 'waiting' && <Countdown step={step} />}
       {step.record?.state === 'unexpected' && (
-        <p className="step-odds">
+        <p className="flex items-center gap-2 text-lead text-odds">
           <Glyph state="at-odds" size={18} /> {step.record.note}
         </p>
       )}
       {answer && (
-        <p className={answer.ok ? 'step-fine' : 'step-odds'} role="status">
+        <p
+          className={answer.ok ? 'flex items-center gap-2 text-lead' : 'flex items-center gap-2 text-lead text-odds'}
+          role="status"
+        >
           <Glyph state={answer.ok ? 'proven' : 'at-odds'} size={18} /> {answer.say}
         </p>
       )}
       {causes && <Causes causes={causes} />}
       {kind === 'record' && (
-        <div className="field step-note">
-          <label className="field-label" htmlFor="step-note">
-            <span>{noteLabel}</span>
-          </label>
-          <input
-            id="step-note"
-            ref={noteField}
-            className="input typed"
-            value={note}
-            spellCheck={false}
-            autoComplete="off"
-            onChange={(event) => setNote(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') yes()
-              if (event.key === 'Escape') event.currentTarget.blur()
-            }}
-          />
-        </div>
+        <Field
+          ref={noteField}
+          className="max-w-105"
+          label={noteLabel}
+          typed
+          size="tall"
+          value={note}
+          onChange={setNote}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') yes()
+            if (event.key === 'Escape') event.currentTarget.blur()
+          }}
+        />
       )}
       {kind === 'decide' && (
-        <fieldset className="choices">
-          <legend className="visually-hidden">{step.step.say}</legend>
-          {step.step.choices?.map((choice) => (
-            <div key={choice.say}>
-              <label>
-                <input
-                  type="radio"
-                  name={step.key}
-                  checked={note === choice.say}
-                  onChange={() => setNote(choice.say)}
-                />
-                <b>{choice.say}</b>
-              </label>
-              <p className="note">{choice.then}</p>
-            </div>
-          ))}
-        </fieldset>
+        <Radios
+          hideLabel
+          large
+          label={step.step.say}
+          value={note}
+          choices={(step.step.choices ?? []).map((choice) => ({
+            value: choice.say,
+            label: choice.say,
+            say: choice.then,
+          }))}
+          onChange={setNote}
+        />
       )}
       <Problems reason={problem} />
       {asking === 'none' ? (
-        <div className="step-acts">
-          <button type="button" className="act tall" disabled={!mayYes} onClick={yes}>
-            {yesWords(step)} <kbd>Y</kbd>
-          </button>
+        <div className="flex flex-wrap items-center gap-2.5">
+          <Button
+            className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
+            look="act"
+            size="tall"
+            disabled={!mayYes}
+            onClick={yes}
+          >
+            {yesWords(step)} <kbd className="text-inherit">Y</kbd>
+          </Button>
           {kind !== 'caution' && (
-            <button type="button" className="quiet tall" disabled={busy} onClick={no}>
+            <Button
+              className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
+              size="tall"
+              disabled={busy}
+              onClick={no}
+            >
               {step.step.otherwise || kind === 'expect' ? 'I see something else' : 'I don’t'} <kbd>N</kbd>
-            </button>
+            </Button>
           )}
           {(kind === 'wait' || step.record?.state === 'unexpected') && (
-            <button type="button" className="quiet tall" onClick={() => setAsking('override')}>
+            <Button
+              className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
+              size="tall"
+              onClick={() => setAsking('override')}
+            >
               Settle by hand
-            </button>
+            </Button>
           )}
           {kind === 'caution' && (
-            <button type="button" className="plain" onClick={() => setAsking('override')}>
+            <Button look="plain" onClick={() => setAsking('override')}>
               Go on without
-            </button>
+            </Button>
           )}
-          <button type="button" className="plain" onClick={() => setAsking('park')}>
+          <Button look="plain" onClick={() => setAsking('park')}>
             Park
-          </button>
+          </Button>
         </div>
       ) : asking === 'else' ? (
         <ReasonForm
@@ -270,8 +285,10 @@ function Countdown({ step }: { step: WalkStep }) {
   const left = wait.seconds - (now - wait.startedAt) / 1000
   const address = wait.watch === 'back-at-planned' ? wait.newAddress : wait.oldAddress
   return (
-    <div className="countdown" role="timer" aria-label="Time left">
-      <b>{left >= 0 ? clockText(left) : `+${clockText(-left)}`}</b>
+    <div role="timer" aria-label="Time left">
+      <b className="font-text text-clock leading-tight font-heavy tabular-nums">
+        {left >= 0 ? clockText(left) : `+${clockText(-left)}`}
+      </b>
       <p>
         {wait.watch && address
           ? `${address} is looked at by itself${left < 0 ? `; ${wait.triesAfter} tries since the time was over` : ''}.`

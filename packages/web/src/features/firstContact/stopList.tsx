@@ -1,7 +1,7 @@
 import type { Stop } from '@calm/core/procedure'
 import { isParked } from '@calm/core/procedure'
 import { useEffect, useRef } from 'react'
-import { Glyph } from '../../ui'
+import { cn, Glyph } from '../../ui'
 
 interface StopListProps {
   readonly stops: readonly Stop[]
@@ -17,19 +17,26 @@ export function StopList({ stops, chosen, onChoose }: StopListProps) {
     if (window.matchMedia('(min-width: 721px)').matches) here.current?.scrollIntoView({ block: 'nearest' })
   }, [chosen])
   return (
-    <ol className="stops" aria-label="Stops of the walk">
+    <ol aria-label="Stops of the walk">
       {stops.map((stop) => (
         <li key={stop.key} ref={stop.key === chosen ? here : undefined}>
           <button
             type="button"
-            className={stop.key === chosen ? 'chosen' : ''}
+            className={cn(
+              'flex w-full items-start gap-2.5 px-3.5 py-2 text-left hover:bg-ground-press',
+              stop.key === chosen && 'bg-ground',
+            )}
             aria-current={stop.key === chosen ? 'step' : undefined}
             onClick={() => onChoose(stop.key)}
           >
-            <Glyph state={stateOf(stop, stop.key === chosen)} size={16} />
+            <span className="mt-0.5">
+              <Glyph state={stateOf(stop, stop.key === chosen)} size={16} />
+            </span>
             <span>
-              <b>{stop.title}</b>
-              <span className="note">{stop.held ? `Waits. ${stop.held.why}` : stop.reason}</span>
+              <b className="block text-row leading-snug font-heavy">{stop.title}</b>
+              <span className="block text-note leading-snug text-ink-soft">
+                {stop.held ? `Waits. ${stop.held.why}` : stop.reason}
+              </span>
             </span>
           </button>
         </li>

@@ -2,7 +2,7 @@ import { devicesOfAnswers, sweepVerdicts, type SweepLine } from '@calm/core/proc
 import type { Job } from '@calm/core/job'
 import { newId } from '../../api'
 import { useEdit } from '../../edit'
-import { Glyph, Problems } from '../../ui'
+import { Button, cn, DataTable, Glyph, Problems, type TableColumn } from '../../ui'
 
 const marks = {
   expected: 'proven',
@@ -11,6 +11,36 @@ const marks = {
   twice: 'at-odds',
   'still-old': 'in-hand',
 } as const
+
+const columns: readonly TableColumn<SweepLine>[] = [
+  {
+    id: 'address',
+    head: 'Address',
+    names: true,
+    className: 'font-typed',
+    cell: ({ address }) => address,
+    sort: ({ address }) => address,
+  },
+  {
+    id: 'verdict',
+    head: 'Verdict',
+    sort: ({ verdict }) => sweepVerdicts[verdict],
+    cell: ({ verdict }) => (
+      <span className={cn('inline-flex items-center gap-1.5', marks[verdict] === 'at-odds' && 'font-firm text-odds')}>
+        <Glyph state={marks[verdict]} size={14} /> {sweepVerdicts[verdict]}
+      </span>
+    ),
+  },
+  { id: 'device', head: 'Device', cell: ({ tags }) => tags.join(', '), sort: ({ tags }) => tags.join(', ') },
+  {
+    id: 'says',
+    head: 'It says',
+    className: 'note',
+    cell: ({ answer }) =>
+      answer &&
+      `${[...answer.identities, ...answer.ports.map((port) => `port ${port}`)].join('; ')} ${answer.hardwareAddress ?? ''}`,
+  },
+]
 
 /** What a search found; each that nobody planned becomes a device in one step. */
 export function SweepTable({ job, lines }: { job: Job; lines: readonly SweepLine[] }) {
@@ -22,51 +52,22 @@ export function SweepTable({ job, lines }: { job: Job; lines: readonly SweepLine
     <>
       {count > 0 && (
         <p className="my-2 flex flex-wrap items-center gap-3">
-          <button
-            type="button"
-            className="act"
-            onClick={() => edit.attempt(edit.change(`${devices} taken in from a search.`, changes))}
-          >
+          <Button look="act" onClick={() => edit.attempt(edit.change(`${devices} taken in from a search.`, changes))}>
             Take {devices} into the line-up
-          </button>
+          </Button>
           <span className="note">Tag and kind are guesses: put them right in the line-up.</span>
         </p>
       )}
       <Problems reason={edit.problem} />
-      <table className="sweep">
-        <thead>
-          <tr>
-            <th>Address</th>
-            <th>Verdict</th>
-            <th>Device</th>
-            <th>It says</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((line) => (
-            <tr key={line.address}>
-              <td className="typed">{line.address}</td>
-              <td>
-                <span className={`state ${marks[line.verdict]}`}>
-                  <Glyph state={marks[line.verdict]} size={14} /> {sweepVerdicts[line.verdict]}
-                </span>
-              </td>
-              <td>{line.tags.join(', ')}</td>
-              <td className="note whitespace-normal">
-                {line.answer
-                  ? [...line.answer.identities, ...line.answer.ports.map((port) => `port ${port}`)].join('; ')
-                  : ''}{' '}
-                {line.answer?.hardwareAddress}
-              </td>
-            </tr>
-          ))}
-          {lines.length === 0 && (
-            <tr>
-              <td colSpan={4}>Nobody answered, and nobody is planned there.</td>
-            </tr>
-          )}
-        </tbody>
-      </table>
+      <DataTable
+        name="sweep"
+        caption="Who answered"
+        className="max-w-245"
+        rows={lines}
+        keyOf={({ address }) => address}
+        columns={columns}
+      />
+      {lines.length === 0 && <p className="py-1.5">Nobody answered, and nobody is planned there.</p>}
     </>
   )
 }

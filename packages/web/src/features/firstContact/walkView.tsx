@@ -3,7 +3,7 @@ import { Smartphone } from 'lucide-react'
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { usePageKeys } from '../../shell'
-import { Glyph, Problems } from '../../ui'
+import { Button, cn, Glyph, Problems } from '../../ui'
 import { DeviceFacts } from './deviceFacts'
 import { HeldStop } from './heldStop'
 import { LaptopList } from './laptopPanel'
@@ -35,25 +35,25 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
 
   if (!begun) {
     return (
-      <div className="fc-begin">
+      <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
         <LeftOutNotes job={job} leftOut={leftOut} />
         {plan && 'tooLarge' in plan ? (
           <p>The order of so many devices was not found. Leave some out under Order, and walk the others first.</p>
         ) : (
           <>
-            <p className="lead">
+            <p className="mb-3 text-lead">
               {planning
                 ? 'Working out the order…'
                 : `${stops.length} stops. ${stops[0] ? `First: ${stops[0].title}.` : ''}`}
             </p>
-            <button
-              type="button"
-              className="act tall"
+            <Button
+              look="act"
+              size="tall"
               disabled={planning || contact.next.length === 0}
               onClick={() => void acts.saveOrder(record.version, contact.next).catch(() => undefined)}
             >
               Begin the walk
-            </button>
+            </Button>
           </>
         )}
         <Problems reason={acts.of('order').problem} />
@@ -62,26 +62,25 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
     )
   }
   return (
-    <div className="fc-walk">
-      <div className="fc-stops">
+    <div
+      data-walk
+      className="grid min-h-0 flex-1 grid-cols-[250px_minmax(0,1fr)_258px] max-laptop:grid-cols-[220px_minmax(0,1fr)] max-phone:flex max-phone:min-h-auto max-phone:flex-none max-phone:flex-col"
+    >
+      <div className="min-h-0 overflow-y-auto border-r border-rule pt-2 max-phone:order-3 max-phone:overflow-visible max-phone:border-t max-phone:border-r-0 max-phone:border-rule">
         {contact.differs && (
-          <div className="fc-differs">
+          <div className="grid justify-items-start gap-1.5 bg-odds-wash px-4 py-2.5">
             <p>The job changed: the rest of the order is another one.</p>
-            <button
-              type="button"
-              className="quiet"
-              onClick={() => void acts.saveOrder(record.version, contact.next).catch(() => undefined)}
-            >
+            <Button onClick={() => void acts.saveOrder(record.version, contact.next).catch(() => undefined)}>
               Plan again
-            </button>
+            </Button>
           </div>
         )}
         <LeftOutNotes job={job} leftOut={leftOut} folded />
         <StopList stops={stops} chosen={stop?.key} onChoose={choose} />
-        <p className="fc-leave">
-          <button type="button" className="plain" onClick={() => setPhone(true)}>
+        <p className="px-4 py-3">
+          <Button look="plain" onClick={() => setPhone(true)}>
             <Smartphone size={15} aria-hidden /> On the phone
-          </button>
+          </Button>
         </p>
         {phone && (
           <Suspense>
@@ -89,15 +88,18 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
           </Suspense>
         )}
       </div>
-      <div className="fc-step" ref={pane}>
+      <div
+        className="min-h-0 overflow-y-auto px-6.5 pt-4 pb-6 max-phone:order-1 max-phone:overflow-visible max-phone:p-3"
+        ref={pane}
+      >
         {stop ? (
           <>
             <header>
               <p className="note">
                 Stop {stops.indexOf(stop) + 1} of {stops.length}
               </p>
-              <h2 className="stop-title">{stop.title}</h2>
-              {!stop.held && <p className="step-why">{stop.reason}</p>}
+              <h2 className="mt-0.5 mb-1 text-say leading-tight font-heavy">{stop.title}</h2>
+              {!stop.held && <p className="max-w-[60ch] text-ink-soft">{stop.reason}</p>}
             </header>
             {stop.held && stop.state !== 'settled' ? (
               <HeldStop job={job} held={stop.held} acts={acts} />
@@ -109,12 +111,12 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             <StepList stop={stop} current={step} acts={acts} />
           </>
         ) : (
-          <p className="step-fine">
+          <p className="flex items-center gap-2 text-lead">
             <Glyph state="proven" size={20} /> Every stop is settled.
           </p>
         )}
       </div>
-      <aside className="fc-side">
+      <aside className="grid min-h-0 content-start gap-6 overflow-y-auto border-l border-rule px-4.5 py-4 max-laptop:col-span-full max-laptop:max-h-50 max-laptop:border-t max-laptop:border-l-0 max-laptop:border-rule max-phone:order-2 max-phone:max-h-none max-phone:border-l-0">
         {stop?.deviceIds.map((id) => (
           <DeviceFacts key={id} job={job} record={record} deviceId={id} acts={acts} />
         ))}
@@ -129,15 +131,20 @@ function SettledStop({ next, onNext }: { next: Stop | undefined; onNext: () => v
   const keys = useMemo(() => ({ Y: onNext }), [onNext])
   usePageKeys(keys)
   return (
-    <div className="step">
-      <p className="step-fine">
+    <div className="mt-3.5 grid gap-3 border-t border-rule pt-3.5">
+      <p className="flex items-center gap-2 text-lead">
         <Glyph state="proven" size={18} /> This stop is settled.
       </p>
       {next && (
-        <div className="step-acts">
-          <button type="button" className="act tall" onClick={onNext}>
-            Next: {next.title} <kbd>Y</kbd>
-          </button>
+        <div className="flex flex-wrap items-center gap-2.5">
+          <Button
+            className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
+            look="act"
+            size="tall"
+            onClick={onNext}
+          >
+            Next: {next.title} <kbd className="text-inherit">Y</kbd>
+          </Button>
         </div>
       )}
     </div>
@@ -159,12 +166,14 @@ function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | und
   const sheetNow = before(sheet)
   const freeNow = before(free)
   return (
-    <section className="fc-steps" aria-label="Steps of this stop">
+    <section className="mt-5.5 border-t border-rule pt-2" aria-label="Steps of this stop">
       <ol>
         {stop.steps.map((step) => (
-          <li key={step.key} className={step === current ? 'current' : ''}>
-            <Glyph state={glyphOf(step, step === current)} size={15} />
-            <span>
+          <li key={step.key} className={cn('flex items-start gap-2 py-1 text-row', step === current && 'font-heavy')}>
+            <span className="mt-0.75">
+              <Glyph state={glyphOf(step, step === current)} size={15} />
+            </span>
+            <span className="flex-1">
               {step.step.say}
               {step.record && (
                 <span className="note">
@@ -175,24 +184,24 @@ function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | und
               )}
             </span>
             {step.record && step.record.state !== 'waiting' && (
-              <button type="button" className="plain" onClick={() => void acts.reopen(step.key).catch(() => undefined)}>
+              <Button
+                className="min-h-6"
+                look="plain"
+                onClick={() => void acts.reopen(step.key).catch(() => undefined)}
+              >
                 Take back
-              </button>
+              </Button>
             )}
           </li>
         ))}
       </ol>
       <Problems reason={acts.of('stretch').problem ?? reopening} />
-      <div className="step-acts">
+      <div className="mt-2.5 flex flex-wrap items-center gap-2.5">
         {!stop.held && sheetNow.length > 1 && (
-          <button type="button" className="quiet" onClick={() => tick(sheetNow, 'All as drawn.')}>
-            All as drawn ({sheetNow.length})
-          </button>
+          <Button onClick={() => tick(sheetNow, 'All as drawn.')}>All as drawn ({sheetNow.length})</Button>
         )}
         {!stop.held && freeNow.length > 1 && freeNow.length > sheetNow.length && (
-          <button type="button" className="quiet" onClick={() => tick(freeNow, 'Already done.')}>
-            Already done ({freeNow.length})
-          </button>
+          <Button onClick={() => tick(freeNow, 'Already done.')}>Already done ({freeNow.length})</Button>
         )}
       </div>
     </section>

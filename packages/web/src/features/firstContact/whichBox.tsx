@@ -1,7 +1,7 @@
 import { formatIpv4 } from '@calm/core/address'
 import { portOf, presentOf } from '@calm/core/procedure'
 import { useState } from 'react'
-import { Choice, Glyph, Problems } from '../../ui'
+import { Choice, Glyph, Problems, Button } from '../../ui'
 import type { ViewProps } from './viewProps'
 
 /** Which physical box answers at an address: pull a plug and see whether it goes. Kept as evidence. */
@@ -48,7 +48,8 @@ export function WhichBox({ job, record, acts }: ViewProps) {
   return (
     <section aria-label="Which box is it">
       <h2>Which box is it</h2>
-      <div className="find-bar">
+      <p className="note">Pull a plug and see who goes silent. What was seen is kept with the device.</p>
+      <div className="my-2 flex flex-wrap items-end gap-x-4.5 gap-y-3">
         <Choice
           label="Device"
           value={id}
@@ -61,13 +62,18 @@ export function WhichBox({ job, record, acts }: ViewProps) {
             setState('rest')
           }}
         />
-        <button type="button" className="quiet" disabled={state === 'watching'} onClick={() => void watch()}>
+        <Button disabled={state === 'watching'} onClick={() => void watch()}>
           Watch who goes
-        </button>
+        </Button>
       </div>
       <Problems reason={problem} />
       {state !== 'rest' && (
-        <p role="status" className={state === 'stayed' ? 'step-odds' : 'step-fine'}>
+        <p
+          role="status"
+          className={
+            state === 'stayed' ? 'flex items-center gap-2 text-lead text-odds' : 'flex items-center gap-2 text-lead'
+          }
+        >
           <Glyph state={state === 'went' ? 'proven' : state === 'watching' ? 'waiting' : 'at-odds'} size={16} /> {say}
         </p>
       )}

@@ -3,72 +3,74 @@ import { format } from 'date-fns'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
 import { useAct } from '../../api'
-import { Clamp, Field, Problems } from '../../ui'
+import { against, useSchemaForm } from '../../forms'
+import { Clamp, Field, Problems, Button, formActions } from '../../ui'
+
+const check = against<{ where: string; value: string }>(api.addForced.body)
 
 /** Values held by hand, wherever they are held. They are noted here and stay counted until somebody saw them released. */
 export function ForcedValues({ job }: { job: Job }) {
   const release = useAct(job.id, api.releaseForced)
   const add = useAct(job.id, api.addForced)
-  const [where, setWhere] = useState('')
-  const [value, setValue] = useState('')
   const [adding, setAdding] = useState(false)
+  const form = useSchemaForm({
+    start: { where: '', value: '' },
+    check,
+    send: async (body, reset) => {
+      await add.mutateAsync({ params: { jobId: job.id }, body })
+      setAdding(false)
+      reset()
+    },
+  })
   const outstanding = job.forced.filter((each) => each.releasedAt === null)
   return (
-    <section id="forced" className="forces" aria-label="Forced values">
-      <h3>
-        <Clamp />
-        Forced values <b>{outstanding.length}</b>
+    <section id="forced" className="border-t border-rule pt-2.5" aria-label="Forced values">
+      <h3 className="mb-0.5 flex items-center gap-2">
+        <span className="grid size-6.5 place-items-center bg-caution text-caution-ink">
+          <Clamp />
+        </span>
+        Forced values <b className="ml-auto font-typed text-lead leading-none font-strong">{outstanding.length}</b>
       </h3>
       {outstanding.map((each) => (
-        <div key={each.id} className="force-row">
+        <div
+          key={each.id}
+          className="grid min-h-13 grid-cols-[1fr_auto_auto] items-center gap-3 border-b border-rule text-row leading-snug"
+        >
           <span>
             <b>{each.where}</b>
-            <em>
+            <em className="block text-note text-ink-soft">
               {format(each.at, 'HH:mm')}, {each.who}
             </em>
           </span>
           <b>{each.value}</b>
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => release.mutate({ params: { id: each.id }, body: { version: each.version } })}
-          >
+          <Button onClick={() => release.mutate({ params: { id: each.id }, body: { version: each.version } })}>
             Seen released
-          </button>
+          </Button>
         </div>
       ))}
-      <p className="note mt-2">
+      <p className="mt-2 note">
         {outstanding.length > 0 ? 'Hand-over stays shut while anything is forced.' : 'Nothing is held by hand.'} Nothing
         is sent from here: release it where it is held.
       </p>
       {adding ? (
-        <form
-          className="grid gap-2 mt-2"
-          onSubmit={(event) => {
-            event.preventDefault()
-            add.mutate(
-              { params: { jobId: job.id }, body: { where, value } },
-              { onSuccess: () => (setAdding(false), setWhere(''), setValue('')) },
-            )
-          }}
-        >
-          <Field label="What is held, and where" autoFocus value={where} onChange={setWhere} />
-          <Field label="At which value" value={value} onChange={setValue} />
-          <div className="form-actions">
-            <button type="submit" className="act">
+        <form className="mt-2 grid gap-2" onSubmit={form.onSubmit} noValidate>
+          <Field label="What is held, and where" autoFocus {...form.bind('where')} />
+          <Field label="At which value" {...form.bind('value')} />
+          <div className={formActions}>
+            <Button type="submit" look="act">
               Note it
-            </button>
-            <button type="button" className="plain" onClick={() => setAdding(false)}>
+            </Button>
+            <Button look="plain" onClick={() => setAdding(false)}>
               Leave it
-            </button>
+            </Button>
           </div>
         </form>
       ) : (
-        <button type="button" className="plain" onClick={() => setAdding(true)}>
+        <Button look="plain" onClick={() => setAdding(true)}>
           Note a forced value
-        </button>
+        </Button>
       )}
-      <Problems reason={add.error ?? release.error} />
+      <Problems reason={form.trouble ?? release.error} />
     </section>
   )
 }

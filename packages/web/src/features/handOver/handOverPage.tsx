@@ -1,3 +1,4 @@
+import type { JobLog } from '@calm/contract/api'
 import { ladderFor } from '@calm/core/job'
 import { readinessOf } from '@calm/core/handOver'
 import { format } from 'date-fns'
@@ -6,7 +7,7 @@ import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useJobLog, useWalk } from '../../api'
 import { useStage } from '../../shell'
-import { Glyph } from '../../ui'
+import { button, cn, DataTable, Glyph, Sheet, type TableColumn } from '../../ui'
 import { ForcedValues } from '../forced'
 import { LedgerList } from './ledgerList'
 import { ReadinessTable } from './readinessTable'
@@ -17,23 +18,23 @@ export function HandOverPage() {
   const walk = useWalk(job.id)
   const temporary = walk.data?.temporary
   const readiness = useMemo(() => temporary && readinessOf(job, temporary, ladderFor), [job, temporary])
-  if (!readiness) return <main className="sheet ho" tabIndex={-1} aria-busy="true" />
+  if (!readiness) return <Sheet className="px-6 pt-3 pb-6" aria-busy="true" />
   const ready = readiness.blocks.length === 0
   return (
-    <main className="sheet ho" tabIndex={-1}>
-      <div className="head">
+    <Sheet className="px-6 pt-3 pb-6">
+      <div className="sticky top-0 z-6 flex min-h-13 items-center gap-3.5 bg-sheet">
         <h1>Hand-over</h1>
-        <p className={`state ${ready ? '' : 'at-odds'}`} role="status">
+        <p className={cn('inline-flex items-center gap-1.5', ready ? '' : 'font-firm text-odds')} role="status">
           <Glyph state={ready ? 'proven' : 'at-odds'} size={18} />
           {ready ? 'Nothing stands against it.' : 'Not yet.'}
         </p>
       </div>
-      <div className="ho-grid">
-        <section aria-label="Readiness by rung" className="stack">
+      <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-8 max-tablet:grid-cols-1">
+        <section aria-label="Readiness by rung" className="grid content-start gap-2.5">
           {!ready && (
-            <ul className="open-points">
+            <ul>
               {readiness.blocks.map((block) => (
-                <li key={block}>
+                <li className="flex gap-2 py-1.25 text-row" key={block}>
                   <Glyph state="at-odds" size={16} />
                   {block}
                 </li>
@@ -43,32 +44,39 @@ export function HandOverPage() {
           <ReadinessTable job={job} rungs={readiness.rungs} />
           <LogView jobId={job.id} />
         </section>
-        <aside className="stack">
+        <aside className="grid content-start gap-2.5">
           <h3>As-left record</h3>
-          <Link className="act tall" to={`/jobs/${job.id}/record`}>
+          <Link className={button({ look: 'act', size: 'tall' })} to={`/jobs/${job.id}/record`}>
             <Printer size={17} aria-hidden /> Open for print
           </Link>
-          <a className="quiet tall" href={`/api/jobs/${job.id}/record.json`} download>
+          <a className={button({ size: 'tall' })} href={`/api/jobs/${job.id}/record.json`} download>
             <FileJson size={17} aria-hidden /> Record as JSON
           </a>
-          <a className="quiet tall" href={`/api/jobs/${job.id}/record.csv`} download>
+          <a className={button({ size: 'tall' })} href={`/api/jobs/${job.id}/record.csv`} download>
             <FileSpreadsheet size={17} aria-hidden /> Evidence as CSV
           </a>
-          <a className="quiet tall" href={`/api/jobs/${job.id}/export`} download>
+          <a className={button({ size: 'tall' })} href={`/api/jobs/${job.id}/export`} download>
             <FileJson size={17} aria-hidden /> Whole job as a file
           </a>
           <ForcedValues job={job} />
           <LedgerList ledger={readiness.ledger} />
         </aside>
       </div>
-    </main>
+    </Sheet>
   )
 }
+
+const logColumns: readonly TableColumn<JobLog['entries'][number]>[] = [
+  { id: 'when', head: 'When', className: 'whitespace-nowrap', cell: ({ at }) => format(at, 'd MMM HH:mm:ss') },
+  { id: 'who', head: 'Who', className: 'whitespace-nowrap', cell: ({ who }) => who },
+  { id: 'what', head: 'What', className: 'wrap-anywhere', cell: ({ what }) => what },
+]
 
 function LogView({ jobId }: { jobId: string }) {
   const log = useJobLog(jobId)
   if (!log.data) return null
   const { entries, whole, brokenAt, notes } = log.data
+  const last = entries.slice(-12).reverse()
   return (
     <section aria-label="Log" className="mt-3">
       <h3>Log</h3>
@@ -78,20 +86,13 @@ function LogView({ jobId }: { jobId: string }) {
           : `The chain is broken at entry ${brokenAt}.`}{' '}
         {notes.join(' ')}
       </p>
-      <table>
-        <tbody>
-          {entries
-            .slice(-12)
-            .reverse()
-            .map((entry) => (
-              <tr key={entry.sequence}>
-                <td className="nowrap">{format(entry.at, 'd MMM HH:mm:ss')}</td>
-                <td>{entry.who}</td>
-                <td>{entry.what}</td>
-              </tr>
-            ))}
-        </tbody>
-      </table>
+      <DataTable
+        name="log"
+        caption="The last entries of the log"
+        rows={last}
+        keyOf={({ sequence }) => String(sequence)}
+        columns={logColumns}
+      />
     </section>
   )
 }

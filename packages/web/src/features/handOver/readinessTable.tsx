@@ -1,3 +1,4 @@
+import { DataTable, rungFill, type TableColumn, tip } from '../../ui'
 import type { RungReadiness } from '@calm/core/handOver'
 import type { Job } from '@calm/core/job'
 import { rungStateWords, type RungState } from '@calm/core/ladder'
@@ -7,47 +8,51 @@ const ORDER: readonly RungState[] = ['proven', 'in-hand', 'waiting', 'at-odds', 
 
 /** How the whole job stands, rung by rung, with what is still open. */
 export function ReadinessTable({ job, rungs }: { job: Job; rungs: readonly RungReadiness[] }) {
+  const columns: readonly TableColumn<RungReadiness>[] = [
+    { id: 'rung', head: 'Rung', names: true, className: 'whitespace-nowrap', cell: ({ name }) => name },
+    {
+      id: 'proven',
+      head: 'Proven',
+      width: 64,
+      cell: ({ counts, needed }) => (
+        <>
+          <b>{counts.proven}</b>
+          <span className="text-ink-soft">/{needed}</span>
+        </>
+      ),
+    },
+    {
+      id: 'share',
+      head: 'Share',
+      quietHead: true,
+      width: 200,
+      hideNarrow: true,
+      cell: ({ counts, needed }) => <StateBar counts={counts} needed={needed} />,
+    },
+    { id: 'open', head: 'Still open', cell: (rung) => <StillOpen job={job} rung={rung} /> },
+  ]
   return (
-    <table>
-      <thead>
-        <tr>
-          <th>Rung</th>
-          <th style={{ width: 64 }}>Proven</th>
-          <th style={{ width: 200 }}>
-            <span className="visually-hidden">Share</span>
-          </th>
-          <th>Still open</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rungs.map((rung) => (
-          <tr key={rung.rung}>
-            <th scope="row">{rung.name}</th>
-            <td>
-              <b>{rung.counts.proven}</b>
-              <span className="soft">/{rung.needed}</span>
-            </td>
-            <td>
-              <StateBar counts={rung.counts} needed={rung.needed} />
-            </td>
-            <td>
-              {rung.open.slice(0, 3).map((open, k) => (
-                <span key={open.handshakeId}>
-                  {k > 0 && ', '}
-                  <Link
-                    to={`/jobs/${job.id}/proof/${open.handshakeId}`}
-                    title={`${rungStateWords[open.state]}. ${open.missing}`}
-                  >
-                    {open.name.split(' to ').at(-1)}
-                  </Link>
-                </span>
-              ))}
-              {rung.open.length > 3 && <span className="soft"> and {rung.open.length - 3} more</span>}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <DataTable name="readiness" caption="Readiness by rung" rows={rungs} keyOf={({ rung }) => rung} columns={columns} />
+  )
+}
+
+function StillOpen({ job, rung }: { job: Job; rung: RungReadiness }) {
+  return (
+    <>
+      {rung.open.slice(0, 3).map((open, k) => (
+        <span key={open.handshakeId}>
+          {k > 0 && ', '}
+          <Link
+            className="whitespace-nowrap"
+            to={`/jobs/${job.id}/proof/${open.handshakeId}`}
+            {...tip(`${rungStateWords[open.state]}. ${open.missing}`)}
+          >
+            {open.name.split(' to ').at(-1)}
+          </Link>
+        </span>
+      ))}
+      {rung.open.length > 3 && <span className="text-ink-soft"> and {rung.open.length - 3} more</span>}
+    </>
   )
 }
 
@@ -60,9 +65,9 @@ function StateBar({ counts, needed }: { counts: RungReadiness['counts']; needed:
     .map((state) => `${counts[state]} ${rungStateWords[state]}`)
     .join(', ')
   return (
-    <svg className="bar" viewBox="0 0 180 14" role="img" aria-label={label || 'nothing needed'}>
+    <svg className="block h-3.5 w-full" viewBox="0 0 180 14" role="img" aria-label={label || 'nothing needed'}>
       {marks.map((state, k) => (
-        <path key={k} className={`r-${state}`} d={barPath(state, k * step, width)} />
+        <path key={k} className={rungFill[state]} d={barPath(state, k * step, width)} />
       ))}
     </svg>
   )

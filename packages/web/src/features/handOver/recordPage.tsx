@@ -1,3 +1,4 @@
+import { button, Button } from '../../ui'
 import type { AsLeftRecord } from '@calm/core/handOver'
 import { format } from 'date-fns'
 import { ArrowLeft, Printer } from 'lucide-react'
@@ -5,6 +6,10 @@ import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
 import { useRecord } from '../../api'
 import { PageProblemText } from '../../shell'
+
+/** A table as it is printed. */
+const sheet =
+  'w-full border-collapse text-note [&_td]:border [&_td]:border-rule-strong [&_td]:px-1.5 [&_td]:py-0.75 [&_td]:align-top [&_th]:border [&_th]:border-rule-strong [&_th]:px-1.5 [&_th]:py-0.75 [&_th]:text-left'
 
 const when = (at: string) => format(new Date(at), 'd MMM yyyy HH:mm')
 
@@ -23,15 +28,15 @@ export function RecordPage() {
 function Record({ jobId, record }: { jobId: string; record: AsLeftRecord }) {
   const { job } = record
   return (
-    <div className="record-page">
-      <main className="record">
-        <p className="no-print flex gap-3 mb-4">
-          <Link className="quiet" to={`/jobs/${jobId}/hand-over`}>
+    <div className="print:h-auto print:overflow-visible print:bg-transparent">
+      <main className="mx-auto my-0 max-w-[190mm] bg-sheet px-4 py-6 print:max-w-none print:p-0">
+        <p className="mb-4 flex gap-3 print:hidden">
+          <Link className={button()} to={`/jobs/${jobId}/hand-over`}>
             <ArrowLeft size={16} aria-hidden /> Back
           </Link>
-          <button type="button" className="act" onClick={() => window.print()}>
+          <Button look="act" onClick={() => window.print()}>
             <Printer size={16} aria-hidden /> Print
-          </button>
+          </Button>
         </p>
         <h1>{job.name}: as-left record</h1>
         <p>
@@ -39,7 +44,7 @@ function Record({ jobId, record }: { jobId: string; record: AsLeftRecord }) {
           {job.mode === 'plant' ? 'Read on the plant.' : 'Rehearsed on the bench: stand-ins, not the real equipment.'}{' '}
           Made {format(new Date(record.madeAt), 'd MMMM yyyy, HH:mm')}.
         </p>
-        <h2>{record.readyToHandOver ? 'Ready to hand over' : 'Open points'}</h2>
+        <h2 className="mt-4.5 mb-1.5">{record.readyToHandOver ? 'Ready to hand over' : 'Open points'}</h2>
         {record.open.length > 0 && (
           <ul>
             {record.open.map((block) => (
@@ -47,25 +52,25 @@ function Record({ jobId, record }: { jobId: string; record: AsLeftRecord }) {
             ))}
           </ul>
         )}
-        <h2>Devices</h2>
+        <h2 className="mt-4.5 mb-1.5">Devices</h2>
         <DeviceList devices={record.devices} />
         <LedgerTable ledger={record.ledger} />
         <LetStand record={record} />
         {record.handshakes.map((handshake) => (
           <section key={handshake.name}>
-            <h2>{handshake.name}</h2>
+            <h2 className="mt-4.5 mb-1.5">{handshake.name}</h2>
             <TermList terms={handshake.terms} />
             <RungTable rungs={handshake.rungs} />
           </section>
         ))}
-        <p className="note mt-3">
-          Seal of the log: <span className="typed">{record.logHash}</span>.{' '}
+        <p className="mt-3 note">
+          Seal of the log: <span className="font-typed font-medium">{record.logHash}</span>.{' '}
           {record.logWhole ? 'The chain is whole.' : 'The chain is broken.'}
         </p>
-        <div className="sign">
-          <span>Commissioned by</span>
-          <span>Accepted by</span>
-          <span>Date</span>
+        <div className="mt-10 grid grid-cols-3 gap-6">
+          <span className="border-t border-ink pt-1 text-note">Commissioned by</span>
+          <span className="border-t border-ink pt-1 text-note">Accepted by</span>
+          <span className="border-t border-ink pt-1 text-note">Date</span>
         </div>
       </main>
     </div>
@@ -74,7 +79,7 @@ function Record({ jobId, record }: { jobId: string; record: AsLeftRecord }) {
 
 function DeviceList({ devices }: { devices: AsLeftRecord['devices'] }) {
   return (
-    <table>
+    <table className={sheet}>
       <thead>
         <tr>
           <th>Tag</th>
@@ -89,12 +94,12 @@ function DeviceList({ devices }: { devices: AsLeftRecord['devices'] }) {
           <tr key={device.tag}>
             <td>{device.tag}</td>
             <td>{device.what}</td>
-            <td className="typed">
+            <td className="font-typed">
               {device.ports.map((port) => port.address ?? '').join(', ') ||
                 (device.behind ? `via ${device.behind}` : '')}
             </td>
-            <td className="typed">{device.unitId ?? ''}</td>
-            <td className="typed">{device.ports[0]?.gateway ?? ''}</td>
+            <td className="font-typed">{device.unitId ?? ''}</td>
+            <td className="font-typed">{device.ports[0]?.gateway ?? ''}</td>
           </tr>
         ))}
       </tbody>
@@ -108,7 +113,7 @@ function LedgerTable({ ledger }: { ledger: AsLeftRecord['ledger'] }) {
   return (
     <>
       <h2>Forced values and temporary things</h2>
-      <table>
+      <table className={sheet}>
         <tbody>
           {ledger.map((entry) => (
             <tr key={`${entry.what} ${entry.at}`}>
@@ -162,11 +167,11 @@ function TermList({ terms }: { terms: AsLeftRecord['handshakes'][number]['terms'
 
 function RungTable({ rungs }: { rungs: AsLeftRecord['handshakes'][number]['rungs'] }) {
   return (
-    <table>
+    <table className={sheet}>
       <thead>
         <tr>
-          <th style={{ width: '18%' }}>Rung</th>
-          <th style={{ width: '14%' }}>State</th>
+          <th className="w-[18%]">Rung</th>
+          <th className="w-[14%]">State</th>
           <th>Evidence</th>
         </tr>
       </thead>

@@ -1,7 +1,8 @@
+import { useMemo } from 'react'
 import { requestKinds, requestState, requestStateWords, type AskedOfOthers, type Job } from '@calm/core/job'
 import type { RungState } from '@calm/core/ladder'
 import { Plus, Printer } from 'lucide-react'
-import { Glyph } from '../../ui'
+import { Button, DataTable, Glyph, type TableColumn } from '../../ui'
 import type { Dialogs } from './lineUpDialogs'
 import { today } from './today'
 
@@ -26,69 +27,90 @@ export function AskedView({ head, job, dialogs, onPick }: ViewProps) {
   const list = [...job.requests].sort(
     (a, b) => ORDER.indexOf(requestState(a, day)) - ORDER.indexOf(requestState(b, day)),
   )
-  const devicesOf = (request: AskedOfOthers) => job.devices.filter((device) => request.deviceIds.includes(device.id))
+  const columns = useMemo(
+    (): readonly TableColumn<AskedOfOthers>[] => [
+      {
+        id: 'state',
+        head: 'State',
+        width: 110,
+        cell: (request) => {
+          const state = requestState(request, day)
+          return (
+            <span className="inline-flex items-center gap-1.5">
+              <Glyph state={marks[state]} size={15} /> {requestStateWords[state]}
+            </span>
+          )
+        },
+      },
+      {
+        id: 'what',
+        head: 'What',
+        names: true,
+        cell: (request) => (
+          <>
+            <Button
+              className="p-0 text-left whitespace-normal"
+              look="plain"
+              onClick={() => dialogs.open({ kind: 'request', request })}
+            >
+              {request.what}
+            </Button>
+            <span className="block note font-read">{requestKinds[request.about].name}</span>
+          </>
+        ),
+      },
+      { id: 'whom', head: 'Of whom', cell: ({ toWhom }) => toWhom, sort: ({ toWhom }) => toWhom },
+      {
+        id: 'asked',
+        head: 'Asked',
+        className: 'whitespace-nowrap font-typed',
+        cell: ({ askedOn }) => askedOn ?? '–',
+        sort: ({ askedOn }) => askedOn ?? '',
+      },
+      {
+        id: 'due',
+        head: 'Needed by',
+        className: 'whitespace-nowrap font-typed',
+        cell: ({ dueOn }) => dueOn ?? '–',
+        sort: ({ dueOn }) => dueOn ?? '',
+      },
+      {
+        id: 'devices',
+        head: 'Devices that wait',
+        cell: ({ deviceIds }) => (
+          <span className="flex flex-wrap gap-x-2">
+            {job.devices
+              .filter(({ id }) => deviceIds.includes(id))
+              .map(({ id, tag }) => (
+                <Button className="min-h-6 p-0" key={id} look="plain" onClick={() => onPick(id)}>
+                  {tag}
+                </Button>
+              ))}
+          </span>
+        ),
+      },
+      { id: 'answer', head: 'Answer', className: 'max-w-65 whitespace-pre-line', cell: ({ answer }) => answer },
+    ],
+    [day, dialogs, job.devices, onPick],
+  )
   return (
-    <section className="lu-wide asked" aria-label="Asked of others">
-      <div className="head lines">
+    <section className="col-span-full [grid-row:1_/_-1] min-w-0 overflow-auto px-5 pb-5" aria-label="Asked of others">
+      <div className="sticky top-0 z-6 flex min-h-13 flex-wrap items-center gap-0 bg-sheet pr-3.5 print:hidden">
         {head}
-        <div className="head-line second no-print">
-          <button type="button" className="quiet" onClick={() => dialogs.open({ kind: 'request' })}>
+        <div className="flex min-h-9.5 w-full items-center gap-2.5 pb-1 print:hidden">
+          <Button onClick={() => dialogs.open({ kind: 'request' })}>
             <Plus size={16} aria-hidden /> Ask somebody
-          </button>
-          <button type="button" className="plain" onClick={() => window.print()}>
+          </Button>
+          <Button look="plain" onClick={() => window.print()}>
             <Printer size={15} aria-hidden /> Print the sheet
-          </button>
+          </Button>
         </div>
       </div>
-      <h2 className="print-only">
+      <h2 className="hidden print:block">
         {job.name}, {job.place}: asked on {day}
       </h2>
-      {list.length === 0 && <p className="soft mt-4">Nothing is asked of others.</p>}
-      <table>
-        <caption className="visually-hidden">Asked of others</caption>
-        <thead>
-          <tr>
-            <th>State</th>
-            <th>What</th>
-            <th>Of whom</th>
-            <th>Asked</th>
-            <th>Needed by</th>
-            <th>Devices that wait</th>
-            <th>Answer</th>
-          </tr>
-        </thead>
-        <tbody>
-          {list.map((request) => {
-            const state = requestState(request, day)
-            return (
-              <tr key={request.id}>
-                <td>
-                  <span className="state">
-                    <Glyph state={marks[state]} size={15} /> {requestStateWords[state]}
-                  </span>
-                </td>
-                <th scope="row">
-                  <button type="button" className="plain" onClick={() => dialogs.open({ kind: 'request', request })}>
-                    {request.what}
-                  </button>
-                  <span className="note">{requestKinds[request.about].name}</span>
-                </th>
-                <td>{request.toWhom}</td>
-                <td className="typed">{request.askedOn ?? '–'}</td>
-                <td className="typed">{request.dueOn ?? '–'}</td>
-                <td>
-                  {devicesOf(request).map((device) => (
-                    <button key={device.id} type="button" className="plain" onClick={() => onPick(device.id)}>
-                      {device.tag}
-                    </button>
-                  ))}
-                </td>
-                <td className="answer">{request.answer}</td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
+      {list.length === 0 && <p className="mt-4 text-ink-soft">Nothing is asked of others.</p>}
+      <DataTable name="asked" caption="Asked of others" rows={list} keyOf={(request) => request.id} columns={columns} />
     </section>
   )
 }

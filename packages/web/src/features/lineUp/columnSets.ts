@@ -2,11 +2,11 @@ import { restartRules, waysOfSetting } from '@calm/core/kind'
 import { settingOf, type Device, type Job } from '@calm/core/job'
 import type { DeviceColumnId } from '@calm/core/lineUp'
 
-/** Columns that belong together: a table has room for one set at a time. */
+/** Columns that belong together: a table has room for one set at a time. Widths in px, until somebody drags them. */
 export interface ColumnSet {
   readonly id: string
   readonly name: string
-  readonly columns: readonly { readonly id: DeviceColumnId; readonly width: string; readonly hideNarrow?: boolean }[]
+  readonly columns: readonly { readonly id: DeviceColumnId; readonly width: number; readonly hideNarrow?: boolean }[]
   /** Whether the ladder stands beside the finding. */
   readonly ladder: boolean
 }
@@ -16,10 +16,10 @@ export const columnSets: readonly ColumnSet[] = [
     id: 'plan',
     name: 'Plan',
     columns: [
-      { id: 'what', width: '16%' },
-      { id: 'asFound', width: '122px', hideNarrow: true },
-      { id: 'address', width: '110px' },
-      { id: 'unitId', width: '42px' },
+      { id: 'what', width: 160 },
+      { id: 'asFound', width: 122, hideNarrow: true },
+      { id: 'address', width: 110 },
+      { id: 'unitId', width: 42 },
     ],
     ladder: true,
   },
@@ -27,12 +27,12 @@ export const columnSets: readonly ColumnSet[] = [
     id: 'network',
     name: 'Network',
     columns: [
-      { id: 'network', width: '92px' },
-      { id: 'address', width: '108px' },
-      { id: 'gateway', width: '108px' },
-      { id: 'mac', width: '140px' },
-      { id: 'hostName', width: '90px', hideNarrow: true },
-      { id: 'school', width: '116px', hideNarrow: true },
+      { id: 'network', width: 92 },
+      { id: 'address', width: 108 },
+      { id: 'gateway', width: 108 },
+      { id: 'mac', width: 140 },
+      { id: 'hostName', width: 90, hideNarrow: true },
+      { id: 'school', width: 116, hideNarrow: true },
     ],
     ladder: false,
   },
@@ -40,12 +40,12 @@ export const columnSets: readonly ColumnSet[] = [
     id: 'parts',
     name: 'Parts',
     columns: [
-      { id: 'orderCode', width: '112px' },
-      { id: 'orderCodeFound', width: '112px' },
-      { id: 'serialNumber', width: '92px' },
-      { id: 'firmwareFound', width: '66px' },
-      { id: 'firmwareNeeded', width: '106px' },
-      { id: 'place', width: '92px', hideNarrow: true },
+      { id: 'orderCode', width: 112 },
+      { id: 'orderCodeFound', width: 112 },
+      { id: 'serialNumber', width: 92 },
+      { id: 'firmwareFound', width: 66 },
+      { id: 'firmwareNeeded', width: 106 },
+      { id: 'place', width: 92, hideNarrow: true },
     ],
     ladder: false,
   },
@@ -53,12 +53,12 @@ export const columnSets: readonly ColumnSet[] = [
     id: 'setting',
     name: 'Setting',
     columns: [
-      { id: 'kind', width: '132px' },
-      { id: 'isolation', width: '56px' },
-      { id: 'setting', width: '112px' },
-      { id: 'effective', width: '112px', hideNarrow: true },
-      { id: 'startUp', width: '50px' },
-      { id: 'nodes', width: '150px' },
+      { id: 'kind', width: 132 },
+      { id: 'isolation', width: 56 },
+      { id: 'setting', width: 112 },
+      { id: 'effective', width: 112, hideNarrow: true },
+      { id: 'startUp', width: 50 },
+      { id: 'nodes', width: 150 },
     ],
     ladder: false,
   },

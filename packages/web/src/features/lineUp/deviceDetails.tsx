@@ -3,7 +3,7 @@ import { schoolOf, schools, settingOf, type Device, type Job } from '@calm/core/
 import { cellChanges, deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
 import { Trash2 } from 'lucide-react'
 import { newId } from '../../api'
-import { Choice, Editable } from '../../ui'
+import { Choice, Editable, Button } from '../../ui'
 import { DeviceNames } from './deviceNames'
 import { DeviceNodes } from './deviceNodes'
 import { DevicePorts } from './devicePorts'
@@ -48,13 +48,14 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
   const [port] = device.ports
   const setting = settingOf(job, device)
   return (
-    <section className="details" aria-label={`More of ${device.tag}`}>
+    <section className="mt-4.5 grid gap-2.5 border-t border-rule-strong pt-3.5" aria-label={`More of ${device.tag}`}>
       <h3>{device.tag} in detail</h3>
-      <dl className="detail-grid">
-        <dt>Kind</dt>
+      <dl className="grid grid-cols-[92px_minmax(0,1fr)] items-center gap-x-2.5 gap-y-1 text-row">
+        <dt className="text-note text-ink-soft">Kind</dt>
         <dd>
           <Choice
             hideLabel
+            size="small"
             label={`Kind of ${device.tag}`}
             value={device.kind}
             choices={kindsOf(job.kinds).map(({ id, name }) => ({ value: id, label: name }))}
@@ -63,10 +64,11 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
         </dd>
         {port && (
           <>
-            <dt>Network</dt>
+            <dt className="text-note text-ink-soft">Network</dt>
             <dd>
               <Choice
                 hideLabel
+                size="small"
                 label={`Network of ${device.tag}`}
                 value={port.networkId ?? ''}
                 choices={[
@@ -81,10 +83,11 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
             {portRows.map((row) => (
               <Detail key={row.id} row={row} job={job} device={device} lineUp={lineUp} />
             ))}
-            <dt>Lives in</dt>
+            <dt className="text-note text-ink-soft">Lives in</dt>
             <dd>
               <Choice
                 hideLabel
+                size="small"
                 label={`Where the address of ${device.tag} lives`}
                 value={port.school ?? ''}
                 choices={[
@@ -100,17 +103,20 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
                   )
                 }
               />
-              {port.school !== null && <p className="note">{schools[port.school].consequences.join(' ')}</p>}
+              {port.school !== null && (
+                <p className="text-row text-ink-soft">{schools[port.school].consequences.join(' ')}</p>
+              )}
             </dd>
           </>
         )}
         {ownRows.map((row) => (
           <Detail key={row.id} row={row} job={job} device={device} lineUp={lineUp} />
         ))}
-        <dt>Set by</dt>
+        <dt className="text-note text-ink-soft">Set by</dt>
         <dd>
           <Choice
             hideLabel
+            size="small"
             label={`Way of setting of ${device.tag}`}
             value={device.setting ?? ''}
             choices={[
@@ -124,10 +130,11 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
             }
           />
         </dd>
-        <dt>In force after</dt>
+        <dt className="text-note text-ink-soft">In force after</dt>
         <dd>
           <Choice
             hideLabel
+            size="small"
             label={`What makes a setting of ${device.tag} effective`}
             value={device.effective ?? ''}
             choices={[
@@ -164,9 +171,9 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
       <DeviceNames device={device} lineUp={lineUp} />
       <KindFacts job={job} kind={device.kind} />
       <div>
-        <button type="button" className="plain" onClick={onRemove}>
+        <Button look="plain" onClick={onRemove}>
           <Trash2 size={15} aria-hidden /> Remove {device.tag}
-        </button>
+        </Button>
       </div>
     </section>
   )
@@ -185,14 +192,20 @@ function Detail({ row, job, device, lineUp }: DetailProps) {
   const text = column.text(device, job)
   return (
     <>
-      <dt>{row.name}</dt>
+      <dt className="note">{row.name}</dt>
       <dd>
         <Editable
           typed={column.typed}
           label={`${row.label} ${device.tag}`}
           text={text}
           spoken={text || row.blank}
-          shown={text === '' ? <span className="soft">{row.blank}</span> : <span className="typed">{text}</span>}
+          shown={
+            text === '' ? (
+              <span className="text-ink-soft">{row.blank}</span>
+            ) : (
+              <span className="font-typed font-medium">{text}</span>
+            )
+          }
           read={(typed) => column.read(typed, job, device)}
           onSave={async (typed) => {
             const reading = column.read(typed, job, device)

@@ -1,6 +1,6 @@
 import type { Device, NamePlace } from '@calm/core/job'
 import { Plus, Trash2 } from 'lucide-react'
-import { Editable } from '../../ui'
+import { Editable, Button } from '../../ui'
 import { readLine } from './readers'
 import type { LineUp } from './useLineUp'
 
@@ -11,10 +11,13 @@ export function DeviceNames({ device, lineUp }: { device: Device; lineUp: LineUp
   const change = (at: number, fields: Partial<NamePlace>) =>
     put(places.map((place, k) => (k === at ? { ...place, ...fields } : place)))
   return (
-    <section aria-label={`Where the name of ${device.tag} stands`} className="rows">
+    <section
+      aria-label={`Where the name of ${device.tag} stands`}
+      className="grid justify-items-start gap-1.5 text-row"
+    >
       {places.map((place, k) => (
         // Places have no id of their own; they are few and keep their order.
-        <div key={k} className="row-line">
+        <div key={k} className="flex min-w-0 flex-wrap items-center gap-1.5">
           <Editable
             label={`Place ${k + 1} of the name of ${device.tag}`}
             text={place.where}
@@ -28,24 +31,22 @@ export function DeviceNames({ device, lineUp }: { device: Device; lineUp: LineUp
             read={readLine}
             onSave={(text) => change(k, { text })}
           />
-          <button
-            type="button"
-            className="icon-button"
+          <Button
+            look="icon"
             aria-label={`Remove place ${place.where}`}
             onClick={() => lineUp.attempt(put(places.filter((_, other) => other !== k)))}
           >
             <Trash2 size={15} />
-          </button>
+          </Button>
         </div>
       ))}
       {device.hostName !== '' && (
-        <button
-          type="button"
-          className="plain"
+        <Button
+          look="plain"
           onClick={() => lineUp.attempt(put([...places, { where: 'In the project file', text: '' }]))}
         >
           <Plus size={15} aria-hidden /> A place where {device.hostName} must stand
-        </button>
+        </Button>
       )}
     </section>
   )

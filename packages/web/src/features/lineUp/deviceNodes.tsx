@@ -2,7 +2,7 @@ import { describeNode, formatNode, freeNodes, nodeFamily, parseNode, type BusNod
 import { busesOf, type Device, type DeviceNode, type Job, type Line } from '@calm/core/job'
 import { comesAsMaster } from '@calm/core/lineUp'
 import { Plus, Trash2 } from 'lucide-react'
-import { Choice, Editable } from '../../ui'
+import { Button, Checkbox, Choice, Editable } from '../../ui'
 import { readLine, readNodeOn } from './readers'
 import type { LineUp } from './useLineUp'
 
@@ -28,14 +28,14 @@ export function DeviceNodes({ job, device, lineUp }: NodesProps) {
   }
   const usual = job.lines.find((line) => line.id === device.nodes[0]?.lineId) ?? job.lines[0]
   return (
-    <section aria-label={`Nodes of ${device.tag}`} className="rows">
+    <section aria-label={`Nodes of ${device.tag}`} className="grid justify-items-start gap-1.5 text-row">
       {device.nodes.map((node) => (
         <NodeRow key={node.id} job={job} device={device} node={node} lineUp={lineUp} />
       ))}
       {usual && (
-        <button type="button" className="plain" onClick={() => lineUp.attempt(add(usual))}>
+        <Button look="plain" onClick={() => lineUp.attempt(add(usual))}>
           <Plus size={15} aria-hidden /> {device.nodes.length === 0 ? 'Put on a line' : 'Another node'}
-        </button>
+        </Button>
       )}
     </section>
   )
@@ -48,7 +48,7 @@ function NodeRow({ job, device, node, lineUp }: NodesProps & { readonly node: De
   const set = (fields: Partial<DeviceNode>) => lineUp.set(`${device.tag} changed.`, 'node', node, { ...fields })
   const text = node.node === null ? '' : formatNode(node.node as BusNode, family)
   return (
-    <div className="row-line">
+    <div className="flex min-w-0 flex-wrap items-center gap-1.5">
       <Choice
         hideLabel
         label={`Line of ${called}`}
@@ -62,7 +62,9 @@ function NodeRow({ job, device, node, lineUp }: NodesProps & { readonly node: De
         text={text}
         spoken={text || 'not planned'}
         shown={
-          node.node === null ? undefined : <span className="typed">{describeNode(node.node as BusNode, family)}</span>
+          node.node === null ? undefined : (
+            <span className="font-typed font-medium">{describeNode(node.node as BusNode, family)}</span>
+          )
         }
         read={readNodeOn(family.id)}
         onSave={(typed) => {
@@ -71,22 +73,19 @@ function NodeRow({ job, device, node, lineUp }: NodesProps & { readonly node: De
         }}
       />
       <Editable label={`Name of ${called}`} text={node.name} read={readLine} onSave={(name) => set({ name })} />
-      <label className="tick">
-        <input
-          type="checkbox"
-          checked={node.isMaster}
-          onChange={(event) => lineUp.attempt(set({ isMaster: event.target.checked }))}
-        />
-        master
-      </label>
-      <button
-        type="button"
-        className="icon-button"
+      <Checkbox
+        className="text-note"
+        label="master"
+        checked={node.isMaster}
+        onChange={(isMaster) => lineUp.attempt(set({ isMaster }))}
+      />
+      <Button
+        look="icon"
         aria-label={`Remove ${called}`}
         onClick={() => lineUp.attempt(lineUp.removeRow(`${called} removed.`, 'node', node))}
       >
         <Trash2 size={15} />
-      </button>
+      </Button>
     </div>
   )
 }

@@ -1,7 +1,7 @@
 import { formatIpv4, parseIpv4 } from '@calm/core/address'
 import { blankPort, type Device, type Job, type Port } from '@calm/core/job'
 import { Plus, Trash2 } from 'lucide-react'
-import { Choice, Editable } from '../../ui'
+import { Choice, Editable, Button } from '../../ui'
 import { readAddress, readLine } from './readers'
 import type { LineUp } from './useLineUp'
 
@@ -22,13 +22,13 @@ export function DevicePorts({ job, device, lineUp }: PortsProps) {
       deviceId: device.id,
     })
   return (
-    <section aria-label={`Ports of ${device.tag}`} className="rows">
+    <section aria-label={`Ports of ${device.tag}`} className="grid justify-items-start gap-1.5 text-row">
       {device.ports.slice(1).map((port) => (
         <PortRow key={port.id} job={job} device={device} port={port} lineUp={lineUp} />
       ))}
-      <button type="button" className="plain" onClick={() => lineUp.attempt(addPort())}>
+      <Button look="plain" onClick={() => lineUp.attempt(addPort())}>
         <Plus size={15} aria-hidden /> Add {device.ports.length === 0 ? 'a port' : 'another port'}
-      </button>
+      </Button>
     </section>
   )
 }
@@ -36,7 +36,7 @@ export function DevicePorts({ job, device, lineUp }: PortsProps) {
 function PortRow({ job, device, port, lineUp }: PortsProps & { readonly port: Port }) {
   const called = `${port.name} of ${device.tag}`
   return (
-    <div className="row-line">
+    <div className="flex min-w-0 flex-wrap items-center gap-1.5">
       <Editable
         label={`Name of ${called}`}
         text={port.name}
@@ -63,14 +63,13 @@ function PortRow({ job, device, port, lineUp }: PortsProps & { readonly port: Po
         ]}
         onChange={(networkId) => lineUp.attempt(lineUp.editPort(device, port, { networkId: networkId || null }))}
       />
-      <button
-        type="button"
-        className="icon-button"
+      <Button
+        look="icon"
         aria-label={`Remove ${called}`}
         onClick={() => lineUp.attempt(lineUp.removeRow(`${called} removed.`, 'port', port))}
       >
         <Trash2 size={15} />
-      </button>
+      </Button>
     </div>
   )
 }

@@ -2,16 +2,23 @@ import { memo } from 'react'
 import { deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
 import type { Job } from '@calm/core/job'
 import { newId } from '../../api'
-import { Address, Editable, Glyph, LadderStrip } from '../../ui'
+import { Address, cn, Editable, Glyph, LadderStrip, tipWhenCut } from '../../ui'
 import { cellChanges } from '@calm/core/lineUp'
-import { cellName, fromKind, type ColumnSet } from './columnSets'
+import { cellName, fromKind } from './columnSets'
 import type { DeviceLine } from './lines'
 import type { LineUp } from './useLineUp'
+
+/** A column that shows, in its order. */
+export interface ShownColumn {
+  readonly id: DeviceColumnId | 'ladder' | 'finding'
+  /** Left out where the window is narrow. */
+  readonly hideNarrow: boolean
+}
 
 interface RowProps {
   readonly job: Job
   readonly line: DeviceLine
-  readonly columns: ColumnSet
+  readonly columns: readonly ShownColumn[]
   /** Place in the whole table, its head being 1. */
   readonly rowIndex: number
   readonly actions: RowActions
@@ -28,55 +35,96 @@ export interface RowActions {
   readonly setAll: (column: DeviceColumnId, text: string, deviceId: string) => void
 }
 
+const cellClass = 'h-8.75 border-t border-rule pr-1 text-left align-middle font-[inherit] whitespace-nowrap'
+
+/** A device that hangs behind another one: the line from the one above, and the branch to it. */
+const behindLine =
+  'pl-5 before:absolute before:-top-px before:bottom-0 before:left-1.5 before:border-l-[1.5px] before:border-ink-faint after:absolute after:top-1/2 after:left-1.5 after:w-2 after:border-t-[1.5px] after:border-ink-faint'
+
 /** One device: every value is edited where it stands. Drawn again only when something of its own has changed. */
 export const DeviceRow = memo(function DeviceRow(props: RowProps) {
   const { line, columns, rowIndex, selected, chosen, actions } = props
   const { device, behind, state } = line
   const addressOdds = line.findings.some((finding) => finding.severity !== 'worth-knowing')
-  const classes = [behind && 'behind', line.lastBehind && 'last', addressOdds && 'is-odds', chosen && 'chosen']
   return (
     <tr
-      className={classes.filter(Boolean).join(' ')}
+      className={cn(
+        'group/row hover:bg-ground aria-selected:bg-ground',
+        chosen && 'shadow-[inset_0_2px_0_var(--color-rule-strong)]',
+      )}
       aria-selected={selected || chosen}
       aria-rowindex={rowIndex}
       onClick={(event) => actions.select(device.id, event.shiftKey)}
       data-device={device.id}
     >
-      <th scope="row" data-col="tag">
-        <Cell {...props} id="tag" />
-      </th>
-      {columns.columns.map(({ id, hideNarrow }) => (
-        <td
-          key={id}
-          data-col={id}
-          className={[hideNarrow && 'hide-narrow', id === 'address' && 'goes', id === 'asFound' && 'soft']
-            .filter(Boolean)
-            .join(' ')}
-        >
-          <Cell {...props} id={id} />
-        </td>
-      ))}
-      {columns.ladder && (
-        <td className="hide-narrow">
-          {line.ladder ? <LadderStrip ladder={line.ladder} /> : <span className="soft">–</span>}
-        </td>
-      )}
-      <td>
-        <span className={`finding-cell state ${state}`}>
-          <Glyph state={state} size={15} />
-          <span title={line.say}>{line.say}</span>
-        </span>
-      </td>
+      {columns.map(({ id, hideNarrow }) => {
+        const classes = cn(cellClass, hideNarrow && 'max-laptop:hidden')
+        if (id === 'tag')
+          return (
+            <th
+              key={id}
+              scope="row"
+              data-col={id}
+              className={cn(
+                classes,
+                'relative font-heavy group-aria-selected/row:shadow-[inset_6px_0_0_var(--color-ink)]',
+                behind && behindLine,
+                line.lastBehind && 'before:bottom-1/2',
+              )}
+            >
+              <Cell {...props} id={id} className={behind ? undefined : 'group-aria-selected/row:pl-3'} />
+            </th>
+          )
+        if (id === 'ladder')
+          return (
+            <td key={id} className={classes}>
+              {line.ladder ? <LadderStrip ladder={line.ladder} /> : <span className="text-ink-soft">–</span>}
+            </td>
+          )
+        if (id === 'finding')
+          return (
+            <td key={id} className={classes}>
+              <span
+                className={cn(
+                  'flex items-center gap-1.75 overflow-hidden',
+                  state === 'at-odds' && 'font-firm text-odds',
+                )}
+              >
+                <Glyph state={state} size={15} />
+                <span className="overflow-hidden text-ellipsis" {...tipWhenCut(line.say)}>
+                  {line.say}
+                </span>
+              </span>
+            </td>
+          )
+        return (
+          <td
+            key={id}
+            data-col={id}
+            data-odds={id === 'address' && addressOdds}
+            className={cn(
+              classes,
+              'group/odds',
+              id === 'address' && addressOdds && 'text-odds',
+              id === 'asFound' && 'text-ink-soft',
+            )}
+          >
+            <Cell {...props} id={id} />
+          </td>
+        )
+      })}
     </tr>
   )
 })
 
 /** One cell: what stands there, what may be typed there, and where it goes. */
-function Cell({ job, line, actions, selected, chosen, rowIndex, id }: RowProps & { id: DeviceColumnId }) {
+function Cell(props: RowProps & { readonly id: DeviceColumnId; readonly className?: string | undefined }) {
+  const { job, line, actions, selected, chosen, rowIndex, id, className } = props
   const { device, behind } = line
   const column = deviceColumn(id)
   const text = column.text(device, job)
-  if (id === 'address' && device.ports.length === 0 && behind) return <span className="soft">via {behind.tag}</span>
+  if (id === 'address' && device.ports.length === 0 && behind)
+    return <span className="text-ink-soft">via {behind.tag}</span>
   const save = async (typed: string) => {
     const reading = column.read(typed, job, device)
     if (!reading.ok) return
@@ -89,6 +137,7 @@ function Cell({ job, line, actions, selected, chosen, rowIndex, id }: RowProps &
   return (
     <Editable
       typed={column.typed}
+      {...(className !== undefined && { className })}
       label={cellName(id, column.name, device.tag)}
       text={text}
       shown={id === 'nodes' ? nodeText(text) : shownText(text, column.typed, kindSays)}
@@ -102,20 +151,22 @@ function Cell({ job, line, actions, selected, chosen, rowIndex, id }: RowProps &
   )
 }
 
+const typedCell = 'font-typed text-typed font-medium tracking-[-0.05em]'
+
 /** The number first: the line is mostly the same for all. */
 function nodeText(text: string): React.ReactNode {
   if (text === '') return undefined
   const parts = text.split('; ').map((part) => ({ line: part.replace(/\s\S+$/, ''), node: part.split(' ').at(-1) }))
   return (
     <>
-      <span className="typed">{parts.map((part) => part.node).join(', ')}</span>{' '}
-      <span className="soft">{[...new Set(parts.map((part) => part.line))].join(', ')}</span>
+      <span className={typedCell}>{parts.map((part) => part.node).join(', ')}</span>{' '}
+      <span className="text-ink-soft">{[...new Set(parts.map((part) => part.line))].join(', ')}</span>
     </>
   )
 }
 
 function shownText(text: string, typed: boolean, kindSays: string | undefined): React.ReactNode {
   if (/^\d+\.\d+\.\d+\.\d+$/.test(text)) return <Address text={text} />
-  if (text === '') return kindSays === undefined ? undefined : <span className="soft">{kindSays}</span>
-  return typed ? <span className="typed">{text}</span> : undefined
+  if (text === '') return kindSays === undefined ? undefined : <span className="text-ink-soft">{kindSays}</span>
+  return typed ? <span className={typedCell}>{text}</span> : undefined
 }

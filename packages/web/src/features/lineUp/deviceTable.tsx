@@ -1,10 +1,10 @@
 import type { Job } from '@calm/core/job'
 import { deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { ArrowDown, ArrowUp } from 'lucide-react'
 import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
+import { ColumnHead, ColumnsMenu, useColumns, type TableColumn } from '../../ui'
 import { shortHeads, type ColumnSet } from './columnSets'
-import { DeviceRow, type RowActions } from './deviceRow'
+import { DeviceRow, type RowActions, type ShownColumn } from './deviceRow'
 import { useGridKeys } from './gridKeys'
 import type { DeviceLine } from './lines'
 import type { Sorting } from './shownLines'
@@ -46,7 +46,19 @@ export function DeviceTable({ job, lines, columns, grid, lineUp, selectedId, sor
     shownFor.current = followed
     rows.scrollToIndex(index, { align: 'auto' })
   }, [rows, scroller, index, followed])
-  const ids: readonly DeviceColumnId[] = ['tag', ...columns.columns.map((each) => each.id)]
+  const made = useMemo(() => columnsOf(columns), [columns])
+  const table = useColumns(`devices.${columns.id}`, made, lines, (line) => line.device.id)
+  const heads = table.getHeaderGroups()[0]?.headers ?? []
+  const headText = new Map(made.map(({ id, head }) => [id, head]))
+  // Names the columns that show: rows are drawn again only when it changes.
+  const shownKey = heads.map(({ column }) => column.id).join(' ')
+  const shown = useMemo((): readonly ShownColumn[] => {
+    const narrow = new Set(columns.columns.filter((each) => each.hideNarrow).map((each) => each.id))
+    return shownKey
+      .split(' ')
+      .map((id) => ({ id: id as ShownColumn['id'], hideNarrow: id === 'ladder' || narrow.has(id as DeviceColumnId) }))
+  }, [columns, shownKey])
+  const ids = shown.map(({ id }) => id).filter((id): id is DeviceColumnId => id !== 'ladder' && id !== 'finding')
   const current = useRef({ grid, lineUp })
   useLayoutEffect(() => {
     current.current = { grid, lineUp }
@@ -65,33 +77,50 @@ export function DeviceTable({ job, lines, columns, grid, lineUp, selectedId, sor
   const above = drawn[0]?.start ?? 0
   const below = rows.getTotalSize() - (drawn.at(-1)?.end ?? 0)
   return (
-    <table aria-rowcount={lines.length + 1} {...keys}>
-      <caption className="visually-hidden">Devices of {job.name}</caption>
+    <table aria-rowcount={lines.length + 1} className="w-full table-fixed border-collapse text-row" {...keys}>
+      <caption className="sr-only">Devices of {job.name}</caption>
       <colgroup>
-        <col style={{ width: 86 }} />
-        {columns.columns.map((each) => (
-          <col key={each.id} className={each.hideNarrow ? 'hide-narrow' : ''} style={{ width: each.width }} />
+        {heads.map(({ column }, k) => (
+          <col
+            key={column.id}
+            className={shown[k]?.hideNarrow ? 'max-laptop:hidden' : undefined}
+            style={{ width: k === heads.length - 1 ? undefined : column.getSize() }}
+          />
         ))}
-        {columns.ladder && <col className="hide-narrow" style={{ width: 110 }} />}
-        <col />
       </colgroup>
       <thead>
         <tr aria-rowindex={1}>
-          {ids.map((id) => (
-            <Head
-              key={id}
-              id={id}
-              sorting={sorting}
-              hideNarrow={columns.columns.find((each) => each.id === id)?.hideNarrow}
-              onSort={onSort}
-            />
-          ))}
-          {columns.ladder && <th className="hide-narrow">Ladder</th>}
-          <th>Finding</th>
+          {heads.map((header, k) => {
+            const id = header.column.id as ShownColumn['id']
+            const sorts = id !== 'ladder' && id !== 'finding'
+            const isLast = k === heads.length - 1
+            return (
+              <ColumnHead<DeviceLine>
+                key={id}
+                table={table}
+                header={header}
+                name={headText.get(id) ?? id}
+                last={isLast}
+                className={
+                  shown[k]?.hideNarrow ? 'h-6 pr-1 pb-0.75 text-left max-laptop:hidden' : 'h-6 pr-1 pb-0.75 text-left'
+                }
+                sorted={sorting?.column === id && (sorting.down ? 'desc' : 'asc')}
+                onSort={sorts ? () => onSort(id) : undefined}
+              >
+                {isLast && (
+                  <ColumnsMenu<DeviceLine>
+                    table={table}
+                    label="Columns of the devices"
+                    nameOf={(each) => headText.get(each) ?? each}
+                  />
+                )}
+              </ColumnHead>
+            )
+          })}
         </tr>
       </thead>
       <tbody>
-        <Spacer height={above} span={ids.length + 2} />
+        <Spacer height={above} span={heads.length} />
         {drawn.map((item) => {
           const line = lines[item.index]
           return line ? (
@@ -99,7 +128,7 @@ export function DeviceTable({ job, lines, columns, grid, lineUp, selectedId, sor
               key={line.device.id}
               job={job}
               line={line}
-              columns={columns}
+              columns={shown}
               rowIndex={item.index + 2}
               actions={actions}
               selected={line.device.id === selectedId}
@@ -107,40 +136,34 @@ export function DeviceTable({ job, lines, columns, grid, lineUp, selectedId, sor
             />
           ) : null
         })}
-        <Spacer height={below} span={ids.length + 2} />
+        <Spacer height={below} span={heads.length} />
       </tbody>
     </table>
   )
 }
 
-interface HeadProps {
-  readonly id: DeviceColumnId
-  readonly sorting: Sorting | undefined
-  readonly hideNarrow: boolean | undefined
-  readonly onSort: (column: DeviceColumnId) => void
-}
-
-/** The head of a column sorts by it: up, down, then as the plan has it. */
-function Head({ id, sorting, hideNarrow, onSort }: HeadProps) {
-  const { name } = deviceColumn(id)
-  const mine = sorting?.column === id ? sorting : undefined
-  return (
-    <th
-      className={hideNarrow ? 'hide-narrow' : ''}
-      aria-sort={mine ? (mine.down ? 'descending' : 'ascending') : 'none'}
-    >
-      <button type="button" className="sort" title={`Sort by ${name.toLowerCase()}`} onClick={() => onSort(id)}>
-        {shortHeads[id] ?? name}
-        {mine && (mine.down ? <ArrowDown size={13} aria-hidden /> : <ArrowUp size={13} aria-hidden />)}
-      </button>
-    </th>
-  )
+/** The columns of a set with the tag before and the finding behind them; what a cell holds, the row knows. */
+function columnsOf(set: ColumnSet): readonly TableColumn<DeviceLine>[] {
+  const column = (id: string, head: string, width?: number): TableColumn<DeviceLine> => ({
+    id,
+    head,
+    cell: () => null,
+    names: id === 'tag' || id === 'finding',
+    ...(width !== undefined && { width }),
+  })
+  const named = (id: DeviceColumnId, width: number) => column(id, shortHeads[id] ?? deviceColumn(id).name, width)
+  return [
+    named('tag', 86),
+    ...set.columns.map(({ id, width }) => named(id, width)),
+    ...(set.ladder ? [column('ladder', 'Ladder', 110)] : []),
+    column('finding', 'Finding'),
+  ]
 }
 
 /** Stands for the rows that are not drawn. */
 function Spacer({ height, span }: { height: number; span: number }) {
   return height > 0 ? (
-    <tr aria-hidden="true" className="spacer">
+    <tr aria-hidden="true">
       <td colSpan={span} style={{ height }} />
     </tr>
   ) : null

@@ -1,3 +1,4 @@
+import { Button } from '../../ui'
 import type { Job } from '@calm/core/job'
 import { SearchHere } from '../firstContact'
 import type { Dialogs } from './lineUpDialogs'
@@ -11,17 +12,17 @@ export function EmptyJob({ job, dialogs }: { job: Job; dialogs: Dialogs }) {
         <SearchHere job={job} />
       </Way>
       <Way title="Paste a list" say="A device list, an address plan or a sheet: columns are recognised.">
-        <button type="button" className="quiet tall" onClick={() => dialogs.open({ kind: 'paste' })}>
+        <Button size="tall" onClick={() => dialogs.open({ kind: 'paste' })}>
           Paste a list or take in a file
-        </button>
+        </Button>
       </Way>
       <Way title="Add by hand" say="The form stays open for the next one. The first is mostly the controller.">
-        <button type="button" className="quiet tall" onClick={() => dialogs.open({ kind: 'device' })}>
+        <Button size="tall" onClick={() => dialogs.open({ kind: 'device' })}>
           Add the first device
-        </button>
-        <button type="button" className="quiet tall" onClick={() => dialogs.open({ kind: 'network' })}>
+        </Button>
+        <Button size="tall" onClick={() => dialogs.open({ kind: 'network' })}>
           Add a network
-        </button>
+        </Button>
       </Way>
     </section>
   )

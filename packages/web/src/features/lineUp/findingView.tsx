@@ -1,6 +1,8 @@
+import { newRow } from '@calm/contract'
 import { severities, type Finding, type Fix } from '@calm/core/findings'
 import { useState } from 'react'
-import { Glyph } from '../../ui'
+import { againstPart, useSchemaForm } from '../../forms'
+import { Button, cn, Field, Glyph } from '../../ui'
 
 interface FindingProps {
   readonly finding: Finding
@@ -12,25 +14,25 @@ interface FindingProps {
 export function FindingView({ finding, onFix, onAccept }: FindingProps) {
   const serious = finding.severity !== 'worth-knowing'
   return (
-    <section className="finding">
-      <p className={`eyebrow ${serious ? 'odds' : ''}`}>
+    <section className="not-first-of-type:mt-3.5 not-first-of-type:border-t not-first-of-type:border-rule-strong not-first-of-type:pt-3">
+      <p className={cn('flex items-center gap-1.75 text-row font-firm', serious && 'text-odds')}>
         <Glyph state={serious ? 'at-odds' : 'in-hand'} size={15} />
         {severities[finding.severity].words}
       </p>
       <h2>{finding.title}</h2>
       <p>{finding.why}</p>
       {finding.fixes.length > 0 && (
-        <div className="actions">
+        <div className="mt-2.5 mb-2 grid gap-2">
           {finding.fixes.map((fix, k) => (
-            <button
+            <Button
               key={fix.label}
-              type="button"
-              className={`${k === 0 && serious ? 'act' : 'quiet'} wide`}
+              look={k === 0 && serious ? 'act' : 'quiet'}
+              wide
               data-fix
               onClick={() => onFix(fix)}
             >
               {fix.label}
-            </button>
+            </Button>
           ))}
         </div>
       )}
@@ -41,43 +43,42 @@ export function FindingView({ finding, onFix, onAccept }: FindingProps) {
   )
 }
 
-const SHORTEST = 3
+const checkReason = againstPart<{ readonly reason: string }>(newRow('acceptance'))
 
 /** A finding may stand, when a person says why. The reason goes into the log and stays beside it. */
 export function Accept({ finding, onAccept }: Pick<FindingProps, 'finding' | 'onAccept'>) {
-  const [reason, setReason] = useState<string | undefined>(undefined)
-  if (reason === undefined) {
+  const [asking, setAsking] = useState(false)
+  if (!asking)
     return (
-      <button type="button" className="plain" onClick={() => setReason('')}>
+      <Button look="plain" onClick={() => setAsking(true)}>
         Let it stand
-      </button>
+      </Button>
     )
-  }
-  const short = reason.trim().length < SHORTEST
+  return <AcceptForm title={finding.title} onAccept={onAccept} onClose={() => setAsking(false)} />
+}
+
+interface AcceptFormProps {
+  readonly title: string
+  readonly onAccept: (reason: string) => void
+  readonly onClose: () => void
+}
+
+function AcceptForm({ title, onAccept, onClose }: AcceptFormProps) {
+  const form = useSchemaForm({
+    start: { reason: '' },
+    check: checkReason,
+    send: ({ reason }) => Promise.resolve(onAccept(reason)),
+  })
   return (
-    <form
-      className="accept"
-      onSubmit={(event) => {
-        event.preventDefault()
-        if (!short) onAccept(reason.trim())
-      }}
-    >
-      <label>
-        <span className="note">Why it may stand</span>
-        <input
-          className="input"
-          aria-label={`Why "${finding.title}" may stand`}
-          value={reason}
-          maxLength={400}
-          ref={(input) => void (reason === '' && input?.focus())}
-          onChange={(event) => setReason(event.target.value)}
-          onKeyDown={(event) => event.key === 'Escape' && setReason(undefined)}
-        />
-      </label>
-      <button type="submit" className="quiet" disabled={short}>
-        Let it stand
-      </button>
-      {short && <span className="note">a reason of at least {SHORTEST} characters</span>}
+    <form className="grid justify-items-start gap-1.5" onSubmit={form.onSubmit} noValidate>
+      <Field
+        className="w-full max-w-105"
+        label={`Why "${title}" may stand`}
+        autoFocus
+        {...form.bind('reason')}
+        onKeyDown={(event) => event.key === 'Escape' && onClose()}
+      />
+      <Button type="submit">Let it stand</Button>
     </form>
   )
 }

@@ -4,7 +4,7 @@ import { format } from 'date-fns'
 import { useMemo } from 'react'
 import { deviceIdsOfRows } from '../../job'
 import { useStage } from '../../shell'
-import { Glyph } from '../../ui'
+import { Button, cn, Glyph, tip } from '../../ui'
 import { Accept } from './findingView'
 import type { LineUp } from './useLineUp'
 
@@ -44,29 +44,37 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
     list: matters.filter(([finding]) => finding.severity === severity),
   }))
   return (
-    <section className="lu-wide" aria-label="Findings">
-      <div className="head lines">{head}</div>
-      {findings.length === 0 && <p className="soft mt-4">Nothing in the plan speaks against it.</p>}
+    <section className="col-span-full [grid-row:1_/_-1] min-w-0 overflow-auto px-5 pb-5" aria-label="Findings">
+      <div className="sticky top-0 z-6 flex min-h-13 flex-wrap items-center gap-0 bg-sheet pr-3.5">{head}</div>
+      {findings.length === 0 && <p className="mt-4 text-ink-soft">Nothing in the plan speaks against it.</p>}
       {groups.map(({ severity, list }) =>
         list.length === 0 ? null : (
           <section key={severity} aria-label={severities[severity].words}>
-            <h2 className={`eyebrow ${severity === 'worth-knowing' ? '' : 'odds'}`}>
+            <h2
+              className={cn(
+                'mt-3.5 flex items-center gap-1.75 text-row font-firm',
+                severity !== 'worth-knowing' && 'text-odds',
+              )}
+            >
               <Glyph state={severity === 'worth-knowing' ? 'in-hand' : 'at-odds'} size={15} />
               {severities[severity].words}
               <span className="note">{list.length}</span>
             </h2>
-            <ul className="finding-list">
+            <ul>
               {list.map((matter) => {
                 const [finding] = matter
                 return (
-                  <li key={finding.rule + finding.subject.id}>
-                    <span className="who">
+                  <li
+                    className="grid grid-cols-[92px_1fr] gap-3 border-t border-rule py-2.5 text-row"
+                    key={finding.rule + finding.subject.id}
+                  >
+                    <span className="font-heavy">
                       {rowsOf(finding).map(({ id, deviceId, name }) => (
                         <span key={id} className="block">
                           {deviceId ? (
-                            <button type="button" className="plain" onClick={() => onPick(deviceId)}>
+                            <Button className="p-0 font-heavy" look="plain" onClick={() => onPick(deviceId)}>
                               {name}
-                            </button>
+                            </Button>
                           ) : (
                             name
                           )}
@@ -74,19 +82,18 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
                       ))}
                     </span>
                     <div>
-                      <b>{finding.title}</b> <span className="typed soft">{finding.found}</span>
+                      <b>{finding.title}</b>{' '}
+                      <span className="font-typed font-medium text-ink-soft">{finding.found}</span>
                       <p>{finding.why}</p>
-                      <div className="row-line">
+                      <div className="mt-1.5 flex min-w-0 flex-wrap items-center gap-2.5">
                         {finding.fixes.map((fix) => (
-                          <button
+                          <Button
                             key={fix.label}
-                            type="button"
-                            className="quiet"
-                            title={fix.sideEffect}
+                            {...tip(fix.sideEffect)}
                             onClick={() => lineUp.attempt(lineUp.applyFix(fix))}
                           >
                             {fix.label}
-                          </button>
+                          </Button>
                         ))}
                         <Accept
                           finding={finding}
@@ -103,13 +110,13 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
       )}
       {accepted.length > 0 && (
         <section aria-label="Accepted">
-          <h2 className="eyebrow">
+          <h2 className="mt-3.5 flex items-center gap-1.75 text-row font-firm">
             <Glyph state="parked" size={15} /> Let stand <span className="note">{acceptedMatters.length}</span>
           </h2>
-          <ul className="finding-list">
+          <ul>
             {acceptedMatters.map(({ finding, acceptance, all }) => (
-              <li key={acceptance.id}>
-                <span className="who">
+              <li className="grid grid-cols-[92px_1fr] gap-3 border-t border-rule py-2.5 text-row" key={acceptance.id}>
+                <span className="font-heavy">
                   {rowsOf(finding).map(({ id, name }) => (
                     <span key={id} className="block">
                       {name}
@@ -117,17 +124,13 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
                   ))}
                 </span>
                 <div>
-                  <b>{finding.title}</b> <span className="typed soft">{finding.found}</span>
+                  <b>{finding.title}</b> <span className="font-typed font-medium text-ink-soft">{finding.found}</span>
                   <p>
                     “{acceptance.reason}” {acceptance.who}, {format(acceptance.at, 'yyyy-MM-dd HH:mm')}
                   </p>
-                  <button
-                    type="button"
-                    className="plain"
-                    onClick={() => lineUp.attempt(lineUp.takeUpAgain(finding, all))}
-                  >
+                  <Button look="plain" onClick={() => lineUp.attempt(lineUp.takeUpAgain(finding, all))}>
                     Take it up again
-                  </button>
+                  </Button>
                 </div>
               </li>
             ))}

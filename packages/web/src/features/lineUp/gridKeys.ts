@@ -26,7 +26,7 @@ const FRAMES = 8
 
 function focusCell(deviceId: string, column: DeviceColumnId, frames = FRAMES): void {
   const cell = document.querySelector<HTMLElement>(`[data-device="${deviceId}"] [data-col="${column}"]`)
-  const button = cell?.querySelector<HTMLElement>('.cell-edit')
+  const button = cell?.querySelector<HTMLElement>('[data-edit]')
   if (button) button.focus({ preventScroll: true })
   else if (!cell && frames > 0) requestAnimationFrame(() => focusCell(deviceId, column, frames - 1))
 }
@@ -34,7 +34,7 @@ function focusCell(deviceId: string, column: DeviceColumnId, frames = FRAMES): v
 /** What the keys do while a cell has the focus: go from cell to cell, choose rows, fill down, clear, copy and paste. */
 export function useGridKeys({ grid, lines, columns }: Keys) {
   const cellOf = (target: EventTarget | null): DeviceColumnId | undefined => {
-    if (!(target instanceof HTMLElement) || !target.classList.contains('cell-edit')) return undefined
+    if (!(target instanceof HTMLElement) || !('edit' in target.dataset)) return undefined
     return target.closest<HTMLElement>('[data-col]')?.dataset.col as DeviceColumnId | undefined
   }
   const rowOf = (target: EventTarget | null) =>

@@ -8,8 +8,8 @@ export function KindFacts({ job, kind }: { job: Job; kind: string }) {
   const facts = kindFacts(kind, job.kinds)
   const [isOpen, setOpen] = useState(false)
   return (
-    <details className="kind-facts" onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary>What is known of: {facts.name}</summary>
+    <details onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary className="cursor-pointer text-row">What is known of: {facts.name}</summary>
       {isOpen && <KindFactList facts={facts} />}
     </details>
   )
@@ -28,7 +28,7 @@ function defaultWords({ defaultAddress, defaultNode }: DeviceKindFacts): string 
 
 export function KindFactList({ facts }: { facts: DeviceKindFacts }) {
   return (
-    <div className="kind-list">
+    <div className="mt-2 grid gap-1.25 text-row">
       <p>
         <b>Out of the box</b> {defaultWords(facts)}
       </p>
@@ -63,7 +63,7 @@ function Facts({ name, list }: { name: string; list: readonly string[] }) {
   return list.length === 0 ? null : (
     <>
       <b>{name}</b>
-      <ul>
+      <ul className="grid gap-0.5 pl-3.5 [list-style:'–_']">
         {list.map((each) => (
           <li key={each}>{each}</li>
         ))}

@@ -5,7 +5,7 @@ import { kindsOf, shippedKinds, type DeviceKindFacts } from '@calm/core/kind'
 import type { Change } from '@calm/core/changes'
 import { useRef, useState } from 'react'
 import { newId, ProblemError } from '../../api'
-import { Choice, Dialog, Problems } from '../../ui'
+import { Choice, Dialog, Problems, Button, formActions } from '../../ui'
 import { KindFactList } from './kindFactsView'
 import type { LineUp } from './useLineUp'
 
@@ -51,7 +51,7 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
       open
       onClose={onClose}
     >
-      <div className="form-grid mt-3">
+      <div className="my-3.5 mt-3 grid grid-cols-2 gap-x-4 gap-y-3">
         <Choice
           label="Kind"
           value={shown?.id ?? ''}
@@ -61,7 +61,7 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
           }))}
           onChange={setShownId}
         />
-        <p className="note self-end">
+        <p className="self-end note">
           {shown?.id}; {inUse === 0 ? 'no device of this job' : `${inUse} in this job`}
         </p>
       </div>
@@ -71,7 +71,7 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
         type="file"
         accept=".json,application/json"
         aria-label="Kind file"
-        className="visually-hidden"
+        className="sr-only"
         onChange={(event) => {
           const [picked] = event.target.files ?? []
           if (picked) void picked.text().then(take)
@@ -80,23 +80,16 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
       />
       <Problems reason={trouble} />
       {said !== '' && <p role="status">{said}</p>}
-      <div className="form-actions">
-        <button type="button" className="quiet" onClick={() => file.current?.click()}>
-          Take in a kind file
-        </button>
-        {shown && (
-          <button type="button" className="quiet" onClick={() => saveFile(shown)}>
-            Copy to a file
-          </button>
-        )}
+      <div className={formActions}>
+        <Button onClick={() => file.current?.click()}>Take in a kind file</Button>
+        {shown && <Button onClick={() => saveFile(shown)}>Copy to a file</Button>}
         {own && inUse === 0 && (
-          <button
-            type="button"
-            className="plain"
+          <Button
+            look="plain"
             onClick={() => lineUp.attempt(lineUp.removeRow(`Kind ${own.facts.name} removed.`, 'kind', own))}
           >
             Remove {own.facts.name}
-          </button>
+          </Button>
         )}
       </div>
     </Dialog>

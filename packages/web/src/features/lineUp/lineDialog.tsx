@@ -1,11 +1,10 @@
-import { newRow, problemsOf, type Problem } from '@calm/contract'
+import { newRow } from '@calm/contract'
 import { nodeFamilies } from '@calm/core/bus'
 import { lineMedia, type Line, type LineMedium } from '@calm/core/job'
-import { useState } from 'react'
-import { Choice, Dialog, Field, Problems } from '../../ui'
+import { against, useSchemaForm } from '../../forms'
+import { Button, Choice, Dialog, Field, formActions, formGrid, Problems } from '../../ui'
 
 type LineFields = Omit<Line, 'id' | 'version'>
-const newLine = newRow('line')
 
 interface LineDialogProps {
   readonly line: Line | undefined
@@ -14,91 +13,82 @@ interface LineDialogProps {
   readonly onClose: () => void
 }
 
-const blank: LineFields = {
+const blank = {
   name: '',
-  medium: 'rs-485-two-wire',
+  medium: 'rs-485-two-wire' as LineMedium,
   family: 'decimal-1-247',
   settings: '9600 8N1',
   laptopPort: '',
 }
+type Form = typeof blank
+
+const formOf = (line: Line | undefined): Form =>
+  line
+    ? {
+        name: line.name,
+        medium: line.medium,
+        family: line.family,
+        settings: line.settings,
+        laptopPort: line.laptopPort,
+      }
+    : blank
+
+const fieldsOf = ({ name, medium, family, settings, laptopPort }: Form) => ({
+  name: name.trim(),
+  medium,
+  family,
+  settings: settings.trim(),
+  laptopPort: laptopPort.trim(),
+})
+
+const check = against(newRow('line'), fieldsOf)
 
 /** A serial line or a bus: its electrical kind, how its nodes are numbered, its settings in short. */
 export default function LineDialog({ line, onSave, onRemove, onClose }: LineDialogProps) {
-  const [form, setForm] = useState<LineFields>(line ?? blank)
-  const [problems, setProblems] = useState<readonly Problem[]>([])
-  const [trouble, setTrouble] = useState<unknown>(undefined)
-  const put = (fields: Partial<LineFields>) => setForm((before) => ({ ...before, ...fields }))
-  const save = async (event: React.FormEvent) => {
-    event.preventDefault()
-    const { name, medium, family, settings, laptopPort } = form
-    const fields = {
-      name: name.trim(),
-      medium,
-      family,
-      settings: settings.trim(),
-      laptopPort: laptopPort.trim(),
-    }
-    const { error } = newLine.validate(fields, { abortEarly: false, convert: false })
-    if (error) return setProblems(problemsOf(error))
-    setProblems([])
-    try {
-      await onSave(fields)
-      onClose()
-    } catch (reason) {
-      setTrouble(reason)
-    }
-  }
-  const troubleAt = (where: string) => problems.find((problem) => problem.where === where)
+  const form = useSchemaForm({
+    start: formOf(line),
+    check,
+    send: (values) => onSave(fieldsOf(values) as LineFields).then(onClose),
+  })
   return (
     <Dialog title={line ? `Line ${line.name}` : 'Add a line or bus'} open onClose={onClose}>
-      <form onSubmit={(event) => void save(event)} noValidate>
-        <div className="form-grid">
-          <Field label="Name" value={form.name} trouble={troubleAt('name')} onChange={(name) => put({ name })} />
+      <form onSubmit={form.onSubmit} noValidate>
+        <div className={formGrid}>
+          <Field label="Name" {...form.bind('name')} />
           <Choice
             label="Electrical kind"
-            value={form.medium}
-            choices={Object.entries(lineMedia).map(([value, { name }]) => ({ value, label: name }))}
-            onChange={(text) => {
-              const medium = text as LineMedium
+            value={form.values.medium}
+            choices={(Object.keys(lineMedia) as LineMedium[]).map((value) => ({ value, label: lineMedia[value].name }))}
+            onChange={(medium) => {
               // What is usual on it, until a person says otherwise.
-              put({
-                medium,
-                ...(line ? {} : { family: lineMedia[medium].family, settings: lineMedia[medium].settings }),
-              })
+              const { family, settings } = lineMedia[medium]
+              form.set(line ? { medium } : { medium, family, settings })
             }}
           />
           <Choice
             label="Numbering"
-            value={form.family}
-            choices={nodeFamilies.map(({ id, name }) => ({ value: id, label: name }))}
-            onChange={(family) => put({ family })}
+            value={form.values.family}
+            choices={nodeFamilies.map(({ id, name }) => ({ value: id as string, label: name }))}
+            onChange={(family) => form.set({ family })}
           />
-          <Field
-            label="Settings in short"
-            typed
-            value={form.settings}
-            trouble={troubleAt('settings')}
-            onChange={(settings) => put({ settings })}
-          />
+          <Field label="Settings in short" typed {...form.bind('settings')} />
           <Field
             label="Serial port of this laptop"
             typed
             placeholder="none: reached through a gateway"
-            value={form.laptopPort}
-            trouble={troubleAt('laptopPort')}
-            onChange={(laptopPort) => put({ laptopPort })}
+            {...form.bind('laptopPort')}
           />
         </div>
-        <p className="note">{nodeFamilies.find((each) => each.id === form.family)?.source}.</p>
-        <Problems reason={trouble} />
-        <div className="form-actions">
-          <button type="submit" className="act tall">
+        <p className="note">{nodeFamilies.find((each) => each.id === form.values.family)?.source}.</p>
+        <Problems reason={form.trouble} />
+        <div className={formActions}>
+          <Button type="submit" look="act" size="tall">
             Save
-          </button>
+          </Button>
           {line && (
-            <button type="button" className="plain" onClick={onRemove}>
+            <Button look="plain" onClick={onRemove}>
               Remove {line.name}
-            </button>
+            </Button>
           )}
         </div>
       </form>

@@ -1,7 +1,7 @@
 import type { Job } from '@calm/core/job'
 import { requestState } from '@calm/core/job'
 import { Plus, Redo2, Undo2 } from 'lucide-react'
-import { Problems } from '../../ui'
+import { Button, cn, Problems, tip, tipWhenCut, Toggles } from '../../ui'
 import type { Dialogs } from './lineUpDialogs'
 import { LineUpMenu } from './lineUpMenu'
 import { today } from './today'
@@ -23,55 +23,64 @@ export function LineUpHead({ job, view, findingCount, onView, lineUp, dialogs }:
   const counts: Readonly<Partial<Record<LineUpView, number>>> = { findings: findingCount, asked: open }
   return (
     <>
-      <div className="head-line">
+      <div className="flex min-h-11.5 w-full flex-wrap items-center gap-3">
         <h1>Line-up</h1>
-        <div className="sift views" role="group" aria-label="View">
-          {lineUpViews.map(({ id, name }) => (
-            <button key={id} type="button" aria-pressed={view === id} onClick={() => onView(id)}>
-              {name}
-              {counts[id] ? <b className={id === 'findings' ? 'odds' : ''}>{counts[id]}</b> : null}
-            </button>
-          ))}
-        </div>
-        <span className="push" />
+        <Toggles
+          label="View"
+          className="ml-1.5"
+          value={view}
+          items={lineUpViews.map(({ id, name }) => ({
+            value: id,
+            say: (
+              <>
+                {name}
+                {counts[id] ? <b className={cn(id === 'findings' && 'text-odds')}>{counts[id]}</b> : null}
+              </>
+            ),
+          }))}
+          onChange={onView}
+        />
+        <span className="ml-auto" />
         {(lineUp.last || lineUp.next) && (
-          <span className="steps" role="group" aria-label="Steps">
-            <span role="status" className="note said" title={lineUp.last?.say}>
+          <span className="flex min-w-0 items-center" role="group" aria-label="Steps">
+            <span
+              role="status"
+              className="mr-1 max-w-47.5 overflow-hidden note text-ellipsis whitespace-nowrap"
+              {...tipWhenCut(lineUp.last?.say ?? '')}
+            >
               {lineUp.last?.say}
             </span>
-            <button
-              type="button"
-              className="icon-button"
+            <Button
+              look="icon"
               disabled={!lineUp.last}
               aria-label="Undo"
-              title={lineUp.last ? `Undo: ${lineUp.last.say} (Ctrl Z)` : 'Nothing to undo'}
+              {...tip(lineUp.last && `Undo: ${lineUp.last.say} (Ctrl Z)`)}
               onClick={() => lineUp.attempt(lineUp.undo())}
             >
               <Undo2 size={17} />
-            </button>
-            <button
-              type="button"
-              className="icon-button"
+            </Button>
+            <Button
+              look="icon"
               disabled={!lineUp.next}
               aria-label="Redo"
-              title={lineUp.next ? `Redo: ${lineUp.next.say} (Ctrl Y)` : 'Nothing to redo'}
+              {...tip(lineUp.next && `Redo: ${lineUp.next.say} (Ctrl Y)`)}
               onClick={() => lineUp.attempt(lineUp.redo())}
             >
               <Redo2 size={17} />
-            </button>
+            </Button>
           </span>
         )}
-        <button type="button" className="quiet" onClick={() => dialogs.open({ kind: 'device' })}>
+        <Button onClick={() => dialogs.open({ kind: 'device' })}>
           <Plus size={16} aria-hidden /> Add a device
-        </button>
+        </Button>
         <LineUpMenu job={job} dialogs={dialogs} />
       </div>
       {lineUp.problem !== undefined && (
-        <div className="undo">
+        <div className="mt-2 mr-3 mb-0 ml-0 flex items-center gap-3 rounded-sm border-[1.5px] border-ink px-3 py-2 text-row">
           <Problems reason={lineUp.problem} />
-          <button type="button" className="plain" onClick={lineUp.forget}>
+          <Button look="plain" onClick={lineUp.forget}>
             Close
-          </button>
+          </Button>
         </div>
       )}
     </>

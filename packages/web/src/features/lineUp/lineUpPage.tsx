@@ -1,3 +1,4 @@
+import { Sheet } from '../../ui'
 import { byMatter } from '@calm/core/findings'
 import { useCallback, useLayoutEffect, useRef } from 'react'
 import { useSearchParams } from 'react-router'
@@ -56,7 +57,10 @@ export function LineUpPage() {
     />
   )
   return (
-    <main className="sheet lu" ref={main} tabIndex={-1}>
+    <Sheet
+      className="grid grid-cols-[minmax(0,1fr)_auto] grid-rows-[minmax(0,1fr)_auto] overflow-hidden [grid-template-areas:'table_side'_'tape_tape'] max-phone:block max-phone:overflow-auto"
+      ref={main}
+    >
       {view === 'table' && (
         <TableView
           head={head}
@@ -86,6 +90,6 @@ export function LineUpPage() {
         />
       )}
       <LineUpDialogs job={job} lineUp={lineUp} dialogs={dialogs} onGone={() => put({ network: undefined })} />
-    </main>
+    </Sheet>
   )
 }

@@ -1,18 +1,24 @@
-import { newRow, problemsOf, type Problem } from '@calm/contract'
+import { newRow } from '@calm/contract'
 import { schools, type Network, type School } from '@calm/core/job'
-import { useState } from 'react'
-import { Dialog, Field, Problems } from '../../ui'
+import { against, useSchemaForm } from '../../forms'
+import { Button, Dialog, Field, formActions, formGrid, Problems, Radios } from '../../ui'
 import type { NetworkFields } from './useLineUp'
 
-const newNetwork = newRow('network')
-
-const blank = { name: '', cidr: '', gateway: '', vlan: '', dhcp: '', reserved: '' }
-type Form = typeof blank & { readonly school: School }
+const blank = { name: '', cidr: '', gateway: '', vlan: '', dhcp: '', reserved: '', school: 'static' as School }
+type Form = typeof blank
 
 const formOf = (network: Network | undefined): Form =>
   network
-    ? { ...network, gateway: network.gateway ?? '', vlan: network.vlan === null ? '' : String(network.vlan) }
-    : { ...blank, school: 'static' }
+    ? {
+        name: network.name,
+        cidr: network.cidr,
+        gateway: network.gateway ?? '',
+        vlan: network.vlan === null ? '' : String(network.vlan),
+        dhcp: network.dhcp,
+        reserved: network.reserved,
+        school: network.school,
+      }
+    : blank
 
 const fieldsOf = (form: Form) => ({
   name: form.name.trim(),
@@ -24,6 +30,8 @@ const fieldsOf = (form: Form) => ({
   school: form.school,
 })
 
+const check = against(newRow('network'), fieldsOf)
+
 interface NetworkDialogProps {
   readonly network: Network | undefined
   readonly onSave: (fields: NetworkFields) => Promise<unknown>
@@ -33,31 +41,11 @@ interface NetworkDialogProps {
 
 /** A network: its block, its gateway, and which parts of it are given away or kept back. */
 export default function NetworkDialog({ network, onSave, onRemove, onClose }: NetworkDialogProps) {
-  const [form, setForm] = useState(() => formOf(network))
-  const [problems, setProblems] = useState<readonly Problem[]>([])
-  const [trouble, setTrouble] = useState<unknown>(undefined)
-  const save = async (event: React.FormEvent) => {
-    event.preventDefault()
-    const { error, value } = newNetwork.validate(fieldsOf(form), { abortEarly: false, convert: false })
-    if (error) return setProblems(problemsOf(error))
-    setProblems([])
-    try {
-      await onSave(value as NetworkFields)
-      onClose()
-    } catch (reason) {
-      setTrouble(reason)
-    }
-  }
-  const field = (name: keyof Form, label: string, example: string) => (
-    <Field
-      label={label}
-      typed={name !== 'name'}
-      placeholder={example}
-      value={form[name]}
-      trouble={problems.find((problem) => problem.where === name)}
-      onChange={(value) => setForm((before) => ({ ...before, [name]: value }))}
-    />
-  )
+  const form = useSchemaForm({
+    start: formOf(network),
+    check,
+    send: (values) => onSave(fieldsOf(values) as NetworkFields).then(onClose),
+  })
   return (
     <Dialog
       title={network ? `Network ${network.name}` : 'Add a network'}
@@ -65,41 +53,47 @@ export default function NetworkDialog({ network, onSave, onRemove, onClose }: Ne
       open
       onClose={onClose}
     >
-      <form onSubmit={(event) => void save(event)} noValidate>
-        <div className="form-grid">
-          {field('name', 'Name', 'process')}
-          {field('cidr', 'Network', '10.20.40.0/24')}
-          {field('gateway', 'Gateway', 'none')}
-          {field('vlan', 'VLAN', 'none')}
-          <div className="whole">{field('dhcp', 'DHCP ranges', '10.20.40.150-10.20.40.199')}</div>
-          <div className="whole">{field('reserved', 'Reserved ranges', '10.20.40.2-10.20.40.9')}</div>
-          <fieldset className="whole schools">
-            <legend className="field-label">Where addresses live</legend>
-            {(Object.keys(schools) as School[]).map((school) => (
-              <label key={school}>
-                <input
-                  type="radio"
-                  name="school"
-                  checked={form.school === school}
-                  onChange={() => setForm((before) => ({ ...before, school }))}
-                />
-                <span>
-                  {schools[school].name}
-                  <span className="note">{schools[school].consequences.join(' ')}</span>
-                </span>
-              </label>
-            ))}
-          </fieldset>
+      <form onSubmit={form.onSubmit} noValidate>
+        <div className={formGrid}>
+          <Field label="Name" placeholder="process" {...form.bind('name')} />
+          <Field label="Network" typed placeholder="10.20.40.0/24" {...form.bind('cidr')} />
+          <Field label="Gateway" typed placeholder="none" {...form.bind('gateway')} />
+          <Field label="VLAN" typed placeholder="none" {...form.bind('vlan')} />
+          <Field
+            className="col-span-full"
+            label="DHCP ranges"
+            typed
+            placeholder="10.20.40.150-10.20.40.199"
+            {...form.bind('dhcp')}
+          />
+          <Field
+            className="col-span-full"
+            label="Reserved ranges"
+            typed
+            placeholder="10.20.40.2-10.20.40.9"
+            {...form.bind('reserved')}
+          />
+          <Radios
+            className="col-span-full"
+            label="Where addresses live"
+            value={form.values.school}
+            choices={(Object.keys(schools) as School[]).map((school) => ({
+              value: school,
+              label: schools[school].name,
+              say: schools[school].consequences.join(' '),
+            }))}
+            onChange={(school) => form.set({ school })}
+          />
         </div>
-        <Problems reason={trouble} />
-        <div className="form-actions">
-          <button type="submit" className="act tall">
+        <Problems reason={form.trouble} />
+        <div className={formActions}>
+          <Button type="submit" look="act" size="tall">
             Save
-          </button>
+          </Button>
           {network && (
-            <button type="button" className="plain" onClick={onRemove}>
+            <Button look="plain" onClick={onRemove}>
               Remove {network.name}
-            </button>
+            </Button>
           )}
         </div>
       </form>

@@ -1,3 +1,4 @@
+import { cn, tip } from '../../ui'
 import { describeNode, formatNode, nodeFamily, type BusNode } from '@calm/core/bus'
 import { busesOf, type Job, type Line } from '@calm/core/job'
 import { useMemo } from 'react'
@@ -7,6 +8,8 @@ interface NodeTapeProps {
   readonly line: Line
   readonly onPick: (deviceId: string) => void
 }
+
+const cell = 'flex h-6 w-full items-baseline justify-center gap-0.75 leading-6'
 
 /** The nodes of a line in the base they are written in, the decimal number beside an octal one. */
 export function NodeTape({ job, line, onPick }: NodeTapeProps) {
@@ -20,26 +23,36 @@ export function NodeTape({ job, line, onPick }: NodeTapeProps) {
   const unplanned = holders.filter((holder) => holder.node === undefined)
   return (
     <>
-      <ol className="node-tape" aria-label={`Nodes of ${line.name}`}>
+      <ol
+        className="grid max-h-26 grid-cols-[repeat(auto-fill,minmax(34px,1fr))] gap-0.5 overflow-auto font-typed text-note font-medium"
+        aria-label={`Nodes of ${line.name}`}
+      >
         {all.map((node) => {
           const here = holders.filter((holder) => holder.node === node)
           const tags = here.map((holder) => holder.tag + (holder.isMaster ? ', master' : '')).join(' and ')
           const [first] = here
           const text = `${describeNode(node, family)}${tags ? `: ${tags}` : ': free'}`
           return (
-            <li key={node} className={here.length > 1 ? 'twice' : here.length === 1 ? 'taken' : ''}>
+            <li key={node}>
               {first ? (
                 <button
                   type="button"
-                  title={text}
+                  className={cn(
+                    cell,
+                    'rounded-sm border-[1.5px]',
+                    here.length > 1 ? 'border-odds bg-odds-mark text-sheet' : 'border-ink bg-sheet text-ink',
+                  )}
+                  {...tip(text)}
                   aria-label={here.length > 1 ? `${text}, wanted twice` : text}
                   onClick={() => onPick(ownerOf.get(first.id) ?? first.id)}
                 >
                   <b>{formatNode(node, family)}</b>
-                  {family.base === 8 && <i>{node}</i>}
+                  {family.base === 8 && <i className="text-[10px] opacity-75">{node}</i>}
                 </button>
               ) : (
-                <span title={text}>{formatNode(node, family)}</span>
+                <span className={cn(cell, 'text-ink-soft')} {...tip(text)}>
+                  {formatNode(node, family)}
+                </span>
               )}
             </li>
           )

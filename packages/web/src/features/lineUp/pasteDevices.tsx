@@ -10,7 +10,7 @@ import {
 } from '@calm/core/lineUp'
 import { useDeferredValue, useMemo, useRef, useState } from 'react'
 import { newId } from '../../api'
-import { Dialog, Problems } from '../../ui'
+import { Button, Checkbox, Choice, cn, Dialog, formActions, input, Problems } from '../../ui'
 import { busiestNetwork } from './busiestNetwork'
 import { several } from './lines'
 import { PastePreview } from './pastePreview'
@@ -97,12 +97,12 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
       title="Devices from a spreadsheet"
       say="Copy the cells there and paste them here, or choose a CSV or XLSX file: at most 5 000 rows and 10 MB. Nothing is added before you say so."
       open
-      wide
+      room="widest"
       onClose={onClose}
     >
-      <div className="grid gap-3 mt-3">
+      <div className="mt-3 grid gap-3">
         <textarea
-          className="input typed paste-area"
+          className={cn(input({ typed: true, area: true }), 'whitespace-pre')}
           aria-label="Cells from a spreadsheet"
           rows={5}
           spellCheck={false}
@@ -115,44 +115,42 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
           type="file"
           accept=".csv,.txt,.tsv,.xlsx,text/csv"
           aria-label="CSV or XLSX file"
-          className="visually-hidden"
+          className="sr-only"
           onChange={(event) => {
             const [picked] = event.target.files ?? []
             if (picked) void takeFile(picked)
             event.target.value = ''
           }}
         />
-        <div className="form-actions">
-          <button type="button" className="quiet" onClick={() => file.current?.click()}>
-            Choose a file
-          </button>
+        <div className={formActions}>
+          <Button onClick={() => file.current?.click()}>Choose a file</Button>
           {readingFile !== '' && (
             <p className="note" role="status">
               Reading {readingFile}, at most 20 s…
             </p>
           )}
           {job.networks.length > 0 && (
-            <label className="flex gap-2 items-center note">
-              Network
-              <select className="input" value={networkId} onChange={(event) => setNetworkId(event.target.value)}>
-                <option value="">none yet</option>
-                {job.networks.map((network) => (
-                  <option key={network.id} value={network.id}>
-                    {network.name}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <Choice
+              className="w-50"
+              label="Network"
+              value={networkId}
+              choices={[
+                { value: '', label: 'none yet' },
+                ...job.networks.map(({ id, name }) => ({ value: id, label: name })),
+              ]}
+              onChange={setNetworkId}
+            />
           )}
           {known > 0 && (
-            <label className="tick">
-              <input type="checkbox" checked={update} onChange={(event) => setUpdate(event.target.checked)} />
-              Change the {known} that {known === 1 ? 'is' : 'are'} here already
-            </label>
+            <Checkbox
+              label={`Change the ${known} that ${known === 1 ? 'is' : 'are'} here already`}
+              checked={update}
+              onChange={setUpdate}
+            />
           )}
         </div>
         {(fileNotes.length > 0 || notes.length > 0) && (
-          <ul className="note table-notes" aria-label="About the table">
+          <ul className="max-h-24 overflow-auto note" aria-label="About the table">
             {[...fileNotes, ...notes].slice(0, 40).map((note) => (
               <li key={note}>{note}</li>
             ))}
@@ -169,10 +167,10 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
           />
         )}
         <Problems reason={trouble} />
-        <div className="form-actions">
-          <button type="button" className="act tall" disabled={good.length === 0} onClick={() => void add()}>
+        <div className={formActions}>
+          <Button look="act" size="tall" disabled={good.length === 0} onClick={() => void add()}>
             {label}
-          </button>
+          </Button>
           {bad > 0 && (
             <p className="note" role="status">
               {bad} row{bad === 1 ? '' : 's'} cannot be read yet and stay{bad === 1 ? 's' : ''} here.{' '}

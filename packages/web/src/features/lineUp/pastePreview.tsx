@@ -1,5 +1,5 @@
 import { deviceColumns, type ColumnMatch, type DeviceColumnId, type DeviceRowReading } from '@calm/core/lineUp'
-import { Glyph } from '../../ui'
+import { Button, Choice, Glyph, Scroll } from '../../ui'
 
 interface PreviewProps {
   readonly rows: readonly (readonly string[])[]
@@ -19,9 +19,9 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend 
   const columns = Array.from({ length: rows.reduce((most, row) => Math.max(most, row.length), 0) }, (_, k) => k)
   const ordered = [...readings].sort((a, b) => b.problems.length - a.problems.length || a.line - b.line)
   return (
-    <div className="paste-preview">
-      <table>
-        <caption className="visually-hidden">What was pasted</caption>
+    <Scroll label="What was pasted" className="max-h-[32vh] border-y border-rule-strong">
+      <table className="border-collapse text-row [&_td]:border-t [&_td]:border-rule [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top [&_td]:whitespace-nowrap [&_th]:py-1 [&_th]:pr-3 [&_th]:text-left [&_th]:align-bottom [&_th]:font-read [&_th]:whitespace-nowrap">
+        <caption className="sr-only">What was pasted</caption>
         <thead>
           <tr>
             <th>Row</th>
@@ -40,27 +40,27 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend 
         <tbody>
           {ordered.slice(0, SHOWN).map((reading) => (
             <tr key={reading.line}>
-              <td className="soft">{reading.line}</td>
-              <td className="reading">
+              <td className="text-ink-soft">{reading.line}</td>
+              <td className="min-w-62.5 whitespace-normal!">
                 {reading.problems.length === 0 ? (
-                  <span className="state">
+                  <span className="inline-flex items-center gap-1.5">
                     <Glyph state="in-hand" size={14} /> {reading.device ? 'can be changed' : 'can be added'}
                   </span>
                 ) : (
                   reading.problems.map(({ column, refusal }) => (
-                    <div key={column} className="row-problem">
+                    <div key={column} className="grid grid-cols-[16px_1fr] gap-1.5 text-odds">
                       <Glyph state="at-odds" size={14} />
                       <div>
                         {refusal.what}
                         {refusal.offers.map((offer) => (
-                          <button
+                          <Button
+                            className="min-h-6.5 text-ink"
                             key={offer.value}
-                            type="button"
-                            className="plain"
+                            look="plain"
                             onClick={() => onMend(reading.line, match.indexOf(column), offer.value)}
                           >
                             {offer.label}
-                          </button>
+                          </Button>
                         ))}
                       </div>
                     </div>
@@ -68,7 +68,7 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend 
                 )}
               </td>
               {columns.map((index) => (
-                <td key={index} className="typed">
+                <td key={index} className="font-typed font-medium">
                   {reading.cells[index] ?? ''}
                 </td>
               ))}
@@ -77,7 +77,7 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend 
         </tbody>
       </table>
       {ordered.length > SHOWN && <p className="note">and {ordered.length - SHOWN} more rows</p>}
-    </div>
+    </Scroll>
   )
 }
 
@@ -91,21 +91,20 @@ function ColumnChoice({
   onChange: (column: DeviceColumnId | undefined) => void
 }) {
   return (
-    <label>
+    <>
       <span className="note">{label}</span>
-      <select
-        className="input"
-        aria-label={`What column ${label} holds`}
+      <Choice
+        hideLabel
+        size="small"
+        className="w-32"
+        label={`What column ${label} holds`}
         value={value ?? ''}
-        onChange={(event) => onChange((event.target.value || undefined) as DeviceColumnId | undefined)}
-      >
-        <option value="">left out</option>
-        {deviceColumns.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
-    </label>
+        choices={[
+          { value: '', label: 'left out' },
+          ...deviceColumns.map(({ id, name }) => ({ value: id, label: name })),
+        ]}
+        onChange={(next) => onChange(next === '' ? undefined : next)}
+      />
+    </>
   )
 }

@@ -1,3 +1,4 @@
+import { Button, cn, tip } from '../../ui'
 import type { Job } from '@calm/core/job'
 import { topologyOf, type TopologyBox } from '@calm/core/lineUp'
 import { useMemo, useState } from 'react'
@@ -25,21 +26,21 @@ export function PictureView({ head, job, selectedId, onPick }: ViewProps) {
     else if (box.what === 'device' && first) onPick(first)
   }
   return (
-    <section className="lu-wide" aria-label="Picture">
-      <div className="head lines">
+    <section className="col-span-full [grid-row:1_/_-1] min-w-0 overflow-auto px-5 pb-5" aria-label="Picture">
+      <div className="sticky top-0 z-6 flex min-h-13 flex-wrap items-center gap-0 bg-sheet pr-3.5">
         {head}
         {unfolded.size > 0 && (
-          <div className="head-line second">
-            <button type="button" className="plain" onClick={() => setUnfolded(new Set())}>
+          <div className="flex min-h-9.5 w-full items-center gap-2.5 pb-1">
+            <Button look="plain" onClick={() => setUnfolded(new Set())}>
               Take what is alike together again
-            </button>
+            </Button>
           </div>
         )}
       </div>
-      {topology.boxes.length === 0 && <p className="soft mt-4">Nothing to draw yet.</p>}
+      {topology.boxes.length === 0 && <p className="mt-4 text-ink-soft">Nothing to draw yet.</p>}
       {laidOut && topology.boxes.length > 0 && (
         <svg
-          className="topology"
+          className="mt-2 block max-w-none"
           width={laidOut.width}
           height={laidOut.height}
           viewBox={`0 0 ${laidOut.width} ${laidOut.height}`}
@@ -72,9 +73,14 @@ function Links({ laidOut }: { laidOut: LaidOut }) {
     const path = points.map(([x, y], n) => `${n === 0 ? 'M' : 'L'}${x} ${y}`).join('')
     return (
       <g key={`${from}${to}${k}`} aria-hidden="true">
-        <path className="tp-link" d={path} />
+        <path className="fill-none stroke-ink-faint stroke-[1.3]" d={path} />
         {by !== '' && target && (
-          <text className="tp-by" x={target.x - target.width / 2 - 6} y={target.y - 5} textAnchor="end">
+          <text
+            className="fill-ink-soft font-typed text-[12px] font-medium"
+            x={target.x - target.width / 2 - 6}
+            y={target.y - 5}
+            textAnchor="end"
+          >
             {by}
           </text>
         )}
@@ -101,7 +107,8 @@ function Box({ box, place, atOdds, selected, onPress }: BoxProps) {
   const says = `${box.name}, ${box.more}${atOdds ? ', at odds' : ''}`
   return (
     <g
-      className={`tp-box ${box.what} ${atOdds ? 'odds' : ''} ${selected ? 'selected' : ''}`}
+      className={cn(canPress && 'group cursor-pointer')}
+      {...tip(says)}
       {...(canPress && {
         role: 'button',
         tabIndex: 0,
@@ -116,14 +123,26 @@ function Box({ box, place, atOdds, selected, onPress }: BoxProps) {
         },
       })}
     >
-      <title>{says}</title>
-      <rect x={left} y={top} width={width} height={height} rx={box.what === 'network' ? height / 2 : 3} />
-      {atOdds && <path className="tp-odds" d={`M${left} ${top}h5v${height}h-5z`} />}
-      <text className="tp-name" x={left + 14} y={box.what === 'many' ? y + 5 : y - 3}>
+      <rect
+        className={cn(
+          'stroke-[1.2] group-hover:fill-ground',
+          box.what === 'network' || box.what === 'line' ? 'fill-ground' : 'fill-sheet',
+          canPress ? 'stroke-ink' : 'stroke-ink-faint',
+          box.what === 'many' && '[stroke-dasharray:5_3]',
+          selected && 'stroke-3',
+        )}
+        x={left}
+        y={top}
+        width={width}
+        height={height}
+        rx={box.what === 'network' ? height / 2 : 3}
+      />
+      {atOdds && <path className="fill-odds-mark" d={`M${left} ${top}h5v${height}h-5z`} />}
+      <text className="fill-ink font-text text-typed font-heavy" x={left + 14} y={box.what === 'many' ? y + 5 : y - 3}>
         {cut(box.name, 22)}
       </text>
       {box.what !== 'many' && (
-        <text className="tp-more" x={left + 14} y={y + 13}>
+        <text className="fill-ink-soft font-text text-[12px] font-read" x={left + 14} y={y + 13}>
           {cut(box.more, 22)}
         </text>
       )}

@@ -6,7 +6,20 @@ import { blockFor, renumber, type Renumbering } from '@calm/core/lineUp'
 import { parseWholeNumber } from '@calm/core/units'
 import { useMemo, useState } from 'react'
 import { useLaptop } from '../../api'
-import { Choice, Dialog, Field, Glyph, Problems } from '../../ui'
+import {
+  Button,
+  Choice,
+  DataTable,
+  Dialog,
+  Field,
+  fieldLabel,
+  formActions,
+  formGrid,
+  Glyph,
+  Problems,
+  Scroll,
+  type TableColumn,
+} from '../../ui'
 import { busiestNetwork } from './busiestNetwork'
 import type { LineUp } from './useLineUp'
 
@@ -67,10 +80,10 @@ export default function RenumberDialog({ job, lineUp, deviceIds, onClose }: Renu
       title="Plan addresses for many"
       say="A preview first. What is proven at its address, or waits for an answer, is left alone."
       open
-      wide
+      room="wide"
       onClose={onClose}
     >
-      <div className="form-grid mt-3">
+      <div className={formGrid}>
         <Choice
           label="Network"
           value={networkId}
@@ -98,15 +111,15 @@ export default function RenumberDialog({ job, lineUp, deviceIds, onClose }: Renu
       {startAt === undefined && kinds.length > 0 && <Blocks job={asPlanned} kinds={kinds} onChange={setBlocks} />}
       <Preview moves={moves} stays={stays} />
       <Problems reason={trouble} />
-      <div className="form-actions">
-        <button
-          type="button"
-          className="act tall"
+      <div className={formActions}>
+        <Button
+          look="act"
+          size="tall"
           disabled={(moves.length === 0 && !blocksChanged) || (from !== undefined && !from.ok)}
           onClick={() => void apply()}
         >
           Plan {moves.length} address{moves.length === 1 ? '' : 'es'}
-        </button>
+        </Button>
         <span className="note">Changes the plan only. One step to undo.</span>
       </div>
     </Dialog>
@@ -132,8 +145,8 @@ function Blocks({ job, kinds, onChange }: BlocksProps) {
     onChange([...job.addressRules.filter((rule) => rule.kind !== kind), { kind, first: low.value, last: high.value }])
   }
   return (
-    <fieldset className="blocks">
-      <legend className="field-label">Blocks of last octets</legend>
+    <fieldset className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-2 pt-2">
+      <legend className={fieldLabel}>Blocks of last octets</legend>
       {kinds.map((kind) => {
         const text = blockFor(job, kind).join('-')
         const draft = drafts[kind] ?? text
@@ -158,6 +171,35 @@ function Blocks({ job, kinds, onChange }: BlocksProps) {
 
 const SHOWN = 200
 
+const columns: readonly TableColumn<Renumbering>[] = [
+  { id: 'tag', head: 'Tag', names: true, cell: ({ device }) => device.tag, sort: ({ device }) => device.tag },
+  {
+    id: 'now',
+    head: 'Now',
+    className: 'font-typed whitespace-nowrap',
+    cell: (row) => (row.kind === 'moves' ? row.from : row.port.address) ?? '–',
+  },
+  {
+    id: 'then',
+    head: 'Then',
+    className: 'whitespace-nowrap',
+    cell: (row) =>
+      row.kind === 'moves' ? (
+        <span className="font-typed">{row.to}</span>
+      ) : (
+        <span className="inline-flex items-center gap-1.5">
+          <Glyph state={/^Proven/.test(row.because) ? 'proven' : 'parked'} size={14} /> stays
+        </span>
+      ),
+  },
+  {
+    id: 'why',
+    head: 'Why',
+    className: 'text-ink-soft',
+    cell: (row) => (row.kind === 'moves' ? (row.reasons[1] ?? row.reasons[0]) : row.because),
+  },
+]
+
 function Preview({
   moves,
   stays,
@@ -165,41 +207,19 @@ function Preview({
   moves: readonly Extract<Renumbering, { kind: 'moves' }>[]
   stays: readonly Extract<Renumbering, { kind: 'stays' }>[]
 }) {
+  const rows = useMemo(() => [...moves.slice(0, SHOWN), ...stays.slice(0, SHOWN)], [moves, stays])
   return (
-    <div className="preview">
-      <table>
-        <caption className="visually-hidden">What changes</caption>
-        <thead>
-          <tr>
-            <th>Tag</th>
-            <th>Now</th>
-            <th>Then</th>
-            <th>Why</th>
-          </tr>
-        </thead>
-        <tbody>
-          {moves.slice(0, SHOWN).map(({ device, port, from, to, reasons }) => (
-            <tr key={port.id}>
-              <th scope="row">{device.tag}</th>
-              <td className="typed">{from ?? '–'}</td>
-              <td className="typed">{to}</td>
-              <td className="soft">{reasons[1] ?? reasons[0]}</td>
-            </tr>
-          ))}
-          {stays.slice(0, SHOWN).map(({ device, port, because }) => (
-            <tr key={port.id} className="stays">
-              <th scope="row">{device.tag}</th>
-              <td className="typed">{port.address ?? '–'}</td>
-              <td className="then">
-                <Glyph state={/^Proven/.test(because) ? 'proven' : 'parked'} size={14} /> stays
-              </td>
-              <td className="soft">{because}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+    <Scroll label="What changes" className="mt-3 max-h-75 border-t border-rule-strong">
+      <DataTable
+        name="renumbering"
+        caption="What changes"
+        rows={rows}
+        keyOf={({ port }) => port.id}
+        rowClass={(row) => (row.kind === 'stays' ? 'text-ink-soft' : undefined)}
+        columns={columns}
+      />
       {moves.length + stays.length === 0 && <p className="note">No device of this network.</p>}
-      {moves.length + stays.length > 2 * SHOWN && <p className="note">and more</p>}
-    </div>
+      {moves.length + stays.length > 2 * SHOWN && <p className="note">and more</p>}\n{' '}
+    </Scroll>
   )
 }

@@ -1,3 +1,4 @@
+import { Button, tip } from '../../ui'
 import { deviceColumn } from '@calm/core/lineUp'
 import type { Grid } from './useGrid'
 
@@ -13,38 +14,42 @@ export function SelectionBar({ grid, onPropose, onRemove }: BarProps) {
   return (
     <>
       {count > 1 && (
-        <p className="undo chosen-bar" role="status">
+        <p
+          className="mt-2 mr-3 mb-0 ml-0 flex items-center gap-3 rounded-sm border-[1.5px] border-ink px-3 py-2 text-row whitespace-nowrap"
+          role="status"
+        >
           <b>{count} rows</b>
           {grid.column && (
-            <button type="button" className="quiet" onClick={() => grid.column && grid.fill(grid.column)}>
+            <Button onClick={() => grid.column && grid.fill(grid.column)}>
               Fill down {deviceColumn(grid.column).name.toLowerCase()}
-            </button>
+            </Button>
           )}
-          <button type="button" className="quiet" onClick={onPropose}>
-            Propose addresses
-          </button>
-          <button type="button" className="plain" onClick={onRemove}>
+          <Button onClick={onPropose}>Propose addresses</Button>
+          <Button look="plain" onClick={onRemove}>
             Remove them
-          </button>
-          <span className="note" title="While a cell of them is edited">
+          </Button>
+          <span className="note" {...tip('While a cell of them is edited')}>
             Ctrl Enter sets all
           </span>
-          <button type="button" className="plain" onClick={grid.clear}>
+          <Button look="plain" onClick={grid.clear}>
             One row
-          </button>
+          </Button>
         </p>
       )}
       {grid.problems.length > 0 && (
-        <div className="undo" role="alert">
+        <div
+          className="mt-2 mr-3 mb-0 ml-0 flex items-center gap-3 rounded-sm border-[1.5px] border-ink px-3 py-2 text-row"
+          role="alert"
+        >
           <ul>
             {grid.problems.slice(0, 6).map((problem) => (
               <li key={problem}>{problem}</li>
             ))}
             {grid.problems.length > 6 && <li>and {grid.problems.length - 6} more</li>}
           </ul>
-          <button type="button" className="plain" onClick={grid.forget}>
+          <Button look="plain" onClick={grid.forget}>
             Close
-          </button>
+          </Button>
         </div>
       )}
     </>

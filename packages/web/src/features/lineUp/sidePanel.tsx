@@ -4,7 +4,7 @@ import { proposeAddress } from '@calm/core/lineUp'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useLaptop } from '../../api'
-import { Glyph, Problems } from '../../ui'
+import { Glyph, Problems, button, Button } from '../../ui'
 import { controllersOf, useBeginHandshake } from '../handshake'
 import { busiestNetwork } from './busiestNetwork'
 import { DeviceDetails } from './deviceDetails'
@@ -33,7 +33,10 @@ export function SidePanel({
   const notes = line.findings.filter((finding) => finding.severity === 'worth-knowing')
   const handshake = job.handshakes.find((each) => each.deviceId === line.device.id)
   return (
-    <aside className="lu-side" aria-label="About the chosen line">
+    <aside
+      className="w-65 min-w-0 overflow-auto bg-ground px-4.5 py-4 [grid-area:side]"
+      aria-label="About the chosen line"
+    >
       {[...serious, ...notes].map((finding) => (
         <FindingView
           key={finding.rule + finding.subject.id}
@@ -44,8 +47,8 @@ export function SidePanel({
       ))}
       {line.findings.length === 0 && (
         <>
-          <h2>{line.device.tag}</h2>
-          <p>
+          <h2 className="mt-1 mb-1.5">{line.device.tag}</h2>
+          <p className="text-row">
             {line.device.ports[0]?.address
               ? 'Nothing in the plan speaks against its address.'
               : 'It has no planned address.'}
@@ -54,13 +57,13 @@ export function SidePanel({
       )}
       <WaitsFor job={job} line={line} dialogs={dialogs} />
       <ProposeAction job={job} line={line} lineUp={lineUp} />
-      <p className="mt-3 flex gap-2 flex-wrap">
+      <p className="mt-3 flex flex-wrap gap-2 text-row">
         {handshake ? (
           <>
-            <Link className="plain" to={`/jobs/${job.id}/terms/${handshake.id}`}>
+            <Link className={button({ look: 'plain' })} to={`/jobs/${job.id}/terms/${handshake.id}`}>
               Terms
             </Link>
-            <Link className="plain" to={`/jobs/${job.id}/proof/${handshake.id}`}>
+            <Link className={button({ look: 'plain' })} to={`/jobs/${job.id}/proof/${handshake.id}`}>
               Proof
             </Link>
           </>
@@ -77,23 +80,19 @@ export function SidePanel({
 function WaitsFor({ job, line, dialogs }: { job: Job; line: DeviceLine; dialogs: Dialogs }) {
   const open = waitsFor(job, line.device.id)
   return (
-    <div className="grid gap-2 mt-3">
+    <div className="mt-3 grid gap-2">
       {open.map((request) => (
-        <p key={request.id} className="eyebrow">
+        <p key={request.id} className="flex items-center gap-1.75 text-row font-firm">
           <Glyph state="waiting" size={15} />
-          <button type="button" className="plain" onClick={() => dialogs.open({ kind: 'request', request })}>
+          <Button look="plain" onClick={() => dialogs.open({ kind: 'request', request })}>
             Waits for: {request.what}
-          </button>
+          </Button>
         </p>
       ))}
       <div>
-        <button
-          type="button"
-          className="plain"
-          onClick={() => dialogs.open({ kind: 'request', deviceIds: [line.device.id] })}
-        >
+        <Button look="plain" onClick={() => dialogs.open({ kind: 'request', deviceIds: [line.device.id] })}>
           Ask somebody about {line.device.tag}
-        </button>
+        </Button>
       </div>
     </div>
   )
@@ -116,17 +115,17 @@ function ProposeAction({ job, line, lineUp }: { job: Job; line: DeviceLine; line
   if (!proposal) return <p className="note">Every address of its network is taken.</p>
   const text = formatIpv4(proposal.address)
   return (
-    <div className="grid gap-2 mt-3">
-      <button
-        type="button"
-        className="act wide"
+    <div className="mt-3 grid gap-2">
+      <Button
+        look="act"
+        wide
         data-fix
         onClick={() =>
           lineUp.attempt(lineUp.editPort(line.device, port, { address: text, networkId: networkId ?? null }))
         }
       >
         Plan {text} for {line.device.tag}
-      </button>
+      </Button>
       <ul className="note">
         {proposal.reasons.map((reason) => (
           <li key={reason}>– {reason}</li>
@@ -143,14 +142,13 @@ function BeginHandshake({ job, line }: { job: Job; line: DeviceLine }) {
   return (
     <>
       {controllers.slice(0, 3).map((controller) => (
-        <button
+        <Button
           key={controller.id}
-          type="button"
-          className="quiet wide"
+          wide
           onClick={() => begin({ controllerId: controller.id, deviceId: line.device.id })}
         >
           Begin handshake with {controller.tag}
-        </button>
+        </Button>
       ))}
       <Problems reason={problem} />
     </>

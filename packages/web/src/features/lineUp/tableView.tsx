@@ -5,7 +5,7 @@ import type { DeviceColumnId } from '@calm/core/lineUp'
 import { Search } from 'lucide-react'
 import { useDeferredValue, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import { usePageKeys } from '../../shell'
-import { Glyph } from '../../ui'
+import { cn, Glyph, input, Toggles } from '../../ui'
 import { columnSets, type ColumnSet } from './columnSets'
 import { DeviceTable } from './deviceTable'
 import { EmptyJob } from './emptyJob'
@@ -78,8 +78,9 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
     F: () => main.current?.querySelector<HTMLElement>('[data-fix]')?.focus(),
     A: () => dialogs.open({ kind: 'device' }),
     P: () => dialogs.open({ kind: 'paste' }),
-    '/': () => main.current?.querySelector<HTMLElement>('.filter input')?.focus(),
-    Enter: () => main.current?.querySelector<HTMLElement>(`[data-device="${selectedId}"] .goes .cell-edit`)?.click(),
+    '/': () => main.current?.querySelector<HTMLElement>('[data-filter]')?.focus(),
+    Enter: () =>
+      main.current?.querySelector<HTMLElement>(`[data-device="${selectedId}"] [data-col=address] [data-edit]`)?.click(),
   })
   const sortBy = (column: DeviceColumnId) => {
     const next = sorting?.column !== column ? column : sorting.down ? undefined : `${column}.down`
@@ -94,15 +95,20 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
     )
   return (
     <>
-      <section className="lu-table" aria-label="Devices" ref={setScroller}>
-        <div className="head lines">
+      <section
+        className="min-w-0 [scroll-padding-top:76px] overflow-auto pb-3 pl-5 [grid-area:table]"
+        aria-label="Devices"
+        ref={setScroller}
+      >
+        <div className="sticky top-0 z-6 flex min-h-13 flex-wrap items-center gap-0 bg-sheet pr-3.5">
           {head}
-          <div className="head-line second" hidden={lines.length === 0}>
+          <div className="flex min-h-9.5 w-full flex-wrap items-center gap-2.5 pb-1" hidden={lines.length === 0}>
             <ColumnSets shown={columns.id} onShow={(id) => put({ columns: id === 'plan' ? undefined : id })} />
-            <label className="filter">
+            <label className="flex items-center gap-1.5 text-ink-soft">
               <Search size={15} aria-hidden />
               <input
-                className="input"
+                data-filter
+                className={cn(input({ size: 'small' }), 'w-29.5')}
                 type="search"
                 aria-label="Filter devices"
                 placeholder="Filter"
@@ -114,14 +120,6 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
             </label>
             <Sift lines={lines} shown={state} onShow={(next) => put({ show: next })} />
           </div>
-          <SelectionBar
-            grid={grid}
-            onPropose={() => dialogs.open({ kind: 'renumber', deviceIds: grid.chosen.map((device) => device.id) })}
-            onRemove={() => {
-              removeChosen()
-              grid.clear()
-            }}
-          />
         </div>
         {lines.length === 0 ? (
           <EmptyJob job={job} dialogs={dialogs} />
@@ -138,7 +136,15 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
             onSort={sortBy}
           />
         )}
-        {lines.length > 0 && shown.length === 0 && <p className="soft mt-4">No device fits the filter.</p>}
+        <SelectionBar
+          grid={grid}
+          onPropose={() => dialogs.open({ kind: 'renumber', deviceIds: grid.chosen.map((device) => device.id) })}
+          onRemove={() => {
+            removeChosen()
+            grid.clear()
+          }}
+        />
+        {lines.length > 0 && shown.length === 0 && <p className="mt-4 text-ink-soft">No device fits the filter.</p>}
       </section>
       <SidePanel
         job={job}
@@ -156,13 +162,12 @@ export function TableView({ head, main, job, findings, lineUp, search, put, sele
 
 function ColumnSets({ shown, onShow }: { shown: string; onShow: (id: string) => void }) {
   return (
-    <div className="sift" role="group" aria-label="Columns">
-      {columnSets.map((set) => (
-        <button key={set.id} type="button" aria-pressed={set.id === shown} onClick={() => onShow(set.id)}>
-          {set.name}
-        </button>
-      ))}
-    </div>
+    <Toggles
+      label="Columns"
+      value={shown}
+      items={columnSets.map(({ id, name }) => ({ value: id, say: name }))}
+      onChange={onShow}
+    />
   )
 }
 
@@ -174,26 +179,36 @@ interface SiftProps {
 
 /** How many lines are in which state; each shows only those. */
 function Sift({ lines, shown, onShow }: SiftProps) {
+  const states = SIFTED.map((state) => ({ state, count: lines.filter((line) => line.state === state).length }))
   return (
-    <div className="sift push" role="group" aria-label="Show only">
-      <button type="button" aria-pressed={!shown} onClick={() => onShow(undefined)}>
-        <b>{lines.length}</b> all
-      </button>
-      {SIFTED.map((state) => {
-        const count = lines.filter((line) => line.state === state).length
-        return count === 0 ? null : (
-          <button
-            key={state}
-            type="button"
-            aria-pressed={shown === state}
-            onClick={() => onShow(shown === state ? undefined : state)}
-            title={rungStateWords[state]}
-          >
-            <Glyph state={state} size={15} label />
-            <b>{count}</b> <span className={state === 'at-odds' ? '' : 'visually-hidden'}>{rungStateWords[state]}</span>
-          </button>
-        )
-      })}
-    </div>
+    <Toggles
+      label="Show only"
+      className="ml-auto"
+      value={shown ?? 'all'}
+      blank="all"
+      items={[
+        {
+          value: 'all',
+          say: (
+            <>
+              <b>{lines.length}</b> all
+            </>
+          ),
+        },
+        ...states
+          .filter(({ count }) => count > 0)
+          .map(({ state, count }) => ({
+            value: state as string,
+            tip: rungStateWords[state],
+            say: (
+              <>
+                <Glyph state={state} size={15} label />
+                <b>{count}</b> <span className={cn(state !== 'at-odds' && 'sr-only')}>{rungStateWords[state]}</span>
+              </>
+            ),
+          })),
+      ]}
+      onChange={(next) => onShow(next === 'all' ? undefined : next)}
+    />
   )
 }

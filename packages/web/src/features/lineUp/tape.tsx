@@ -4,7 +4,7 @@ import type { Finding, Fix } from '@calm/core/findings'
 import { lineMedia, type Device, type Job } from '@calm/core/job'
 import { ChevronLeft, ChevronRight, Pencil, Plus } from 'lucide-react'
 import { useDeferredValue, useMemo, useState } from 'react'
-import { Glyph } from '../../ui'
+import { Button, Glyph, tip, Toggles } from '../../ui'
 import { busiestNetwork } from './busiestNetwork'
 import type { Dialogs } from './lineUpDialogs'
 import { NodeTape } from './nodeTape'
@@ -25,6 +25,9 @@ interface TapeProps {
   readonly dialogs: Dialogs
 }
 
+/** What has no room in the line is left out whole. */
+const keys = 'flex h-5 flex-1 flex-wrap gap-x-3.5 gap-y-2 overflow-hidden'
+
 /** The addresses of one network, or the nodes of one line, as a ruler with the key to its marks. */
 export function Tape({ job: current, shownId, selected, findings, onShow, onPick, lineUp, dialogs }: TapeProps) {
   // The row that is edited is drawn first; the ruler follows.
@@ -44,50 +47,51 @@ export function Tape({ job: current, shownId, selected, findings, onShow, onPick
   const shown = line?.id ?? networkId
   const ownFindings = findings.filter((finding) => finding.subject.kind === 'network' && finding.subject.id === shown)
   return (
-    <section className="tape" aria-label="Address tape">
-      <div className="tape-head">
+    <section
+      className="min-w-0 border-t border-rule-strong bg-sheet px-5 py-2 [grid-area:tape]"
+      aria-label="Address tape"
+    >
+      <div className="flex min-h-8.5 flex-nowrap items-center gap-3.5 text-note whitespace-nowrap text-ink-soft">
         <TapeTabs job={job} shown={shown} findings={findings} onShow={onShow} />
         {tape && (
           <>
-            <b className="typed">{formatSubnet(tape.network.subnet)}</b>
+            <b className="font-typed text-row font-medium text-ink">{formatSubnet(tape.network.subnet)}</b>
             {tape.windowCount > 1 && <WindowSteps tape={tape} onGo={go} />}
-            <span className="keys">
+            <span className={keys}>
               <TapeKey />
             </span>
-            <span className="right">{tape.freeCount} free</span>
+            <span className="ml-auto">{tape.freeCount} free</span>
           </>
         )}
         {line && (
           <>
-            <b>{lineMedia[line.medium].name}</b>
-            <span className="typed">{line.settings}</span>
+            <b className="text-row text-ink">{lineMedia[line.medium].name}</b>
+            <span className="font-typed font-medium">{line.settings}</span>
             <span>{nodeFamily(line.family).name}</span>
-            <span className="keys">
+            <span className={keys}>
               <TapeKey nodes />
             </span>
           </>
         )}
         <span className="flex">
           {shown && (
-            <button
-              type="button"
-              className="icon-button"
+            <Button
+              look="icon"
               aria-label={line ? 'Edit line' : 'Edit network'}
-              title={line ? 'Edit line' : 'Edit network'}
+              {...tip(line ? 'Edit line' : 'Edit network')}
               onClick={() => dialogs.open({ kind: line ? 'line' : 'network', id: shown })}
             >
               <Pencil size={15} />
-            </button>
+            </Button>
           )}
-          <button
-            type="button"
-            className="icon-button"
+          <Button
+            look="icon"
             aria-label="Add a network"
-            title="Add a network"
+            {...tip('Add a network')}
             onClick={() => dialogs.open({ kind: 'network' })}
           >
             <Plus size={17} />
-          </button>
+          </Button>
         </span>
       </div>
       {ownFindings.map((finding) => (
@@ -115,21 +119,33 @@ function TapeTabs({ job, shown, findings, onShow }: TabsProps) {
   const odds = new Set(findings.filter((each) => each.severity !== 'worth-knowing').map((each) => each.subject.id))
   const lineOdds = (lineId: string) =>
     job.devices.some((device) => device.nodes.some((node) => node.lineId === lineId && odds.has(node.id)))
-  const tab = (id: string, name: string, atOdds: boolean) => (
-    <button key={id} type="button" aria-pressed={id === shown} onClick={() => onShow(id)}>
-      {atOdds && <Glyph state="at-odds" size={13} label />}
-      {name}
-    </button>
-  )
+  const tab = (id: string, name: string, atOdds: boolean) => ({
+    value: id,
+    say: (
+      <>
+        {atOdds && <Glyph state="at-odds" size={13} label />}
+        {name}
+      </>
+    ),
+  })
   return (
     <>
-      <span className="tabs" role="group" aria-label="Network">
-        {job.networks.map(({ id, name }) => tab(id, name, odds.has(id)))}
-      </span>
+      <Toggles
+        label="Network"
+        size="small"
+        value={shown ?? ''}
+        items={job.networks.map(({ id, name }) => tab(id, name, odds.has(id)))}
+        onChange={onShow}
+      />
       {job.lines.length > 0 && (
-        <span className="tabs lines" role="group" aria-label="Line">
-          {job.lines.map(({ id, name }) => tab(id, name, lineOdds(id)))}
-        </span>
+        <Toggles
+          label="Line"
+          size="small"
+          className="border-l border-rule-strong pl-2"
+          value={shown ?? ''}
+          items={job.lines.map(({ id, name }) => tab(id, name, lineOdds(id)))}
+          onChange={onShow}
+        />
       )}
     </>
   )
@@ -138,27 +154,25 @@ function TapeTabs({ job, shown, findings, onShow }: TabsProps) {
 function WindowSteps({ tape, onGo }: { tape: AddressTape; onGo: (index: number) => void }) {
   return (
     <span className="flex items-center">
-      <button
-        type="button"
-        className="icon-button"
+      <Button
+        look="icon"
         aria-label="Addresses before"
         disabled={tape.windowIndex === 0}
         onClick={() => onGo(tape.windowIndex - 1)}
       >
         <ChevronLeft size={16} />
-      </button>
-      <span className="typed">
+      </Button>
+      <span className="font-typed font-medium">
         {formatIpv4(tape.window.first)} to {formatIpv4(tape.window.last)}
       </span>
-      <button
-        type="button"
-        className="icon-button"
+      <Button
+        look="icon"
         aria-label="Addresses after"
         disabled={tape.windowIndex === tape.windowCount - 1}
         onClick={() => onGo(tape.windowIndex + 1)}
       >
         <ChevronRight size={16} />
-      </button>
+      </Button>
     </span>
   )
 }
@@ -170,11 +184,11 @@ const tapeMarks: readonly {
   readonly className: string
   readonly path: string
 }[] = [
-  { means: 'sits there', width: 10, className: 't-used', path: 'M2 0H8V14H2Z' },
-  { means: 'planned', width: 10, className: 't-plan', path: 'M2.75 .75H7.25V13.25H2.75Z' },
-  { means: 'wanted twice', width: 16, className: 't-odds', path: 'M1 0H7V11H1ZM9 3H15V14H9Z' },
-  { means: 'found here, moving out', width: 12, className: 't-here', path: 'M6 1l4 6-4 6-4-6z' },
-  { means: 'reserved', width: 10, className: 't-res', path: 'M1 3H4V14H1ZM5 3H8V14H5Z' },
+  { means: 'sits there', width: 10, className: 'fill-proven', path: 'M2 0H8V14H2Z' },
+  { means: 'planned', width: 10, className: 'fill-sheet stroke-ink stroke-[1.5]', path: 'M2.75 .75H7.25V13.25H2.75Z' },
+  { means: 'wanted twice', width: 16, className: 'fill-odds-mark', path: 'M1 0H7V11H1ZM9 3H15V14H9Z' },
+  { means: 'found here, moving out', width: 12, className: 'fill-ink', path: 'M6 1l4 6-4 6-4-6z' },
+  { means: 'reserved', width: 10, className: 'fill-ink-faint', path: 'M1 3H4V14H1ZM5 3H8V14H5Z' },
 ]
 
 /** Marks that stand for nodes too. */
@@ -182,7 +196,7 @@ const ON_LINES = 2
 
 function TapeKey({ nodes = false }: { nodes?: boolean }) {
   return (nodes ? tapeMarks.slice(1, 1 + ON_LINES) : tapeMarks).map(({ means, width, className, path }) => (
-    <span key={means} className="key">
+    <span key={means} className="inline-flex items-center gap-1.5">
       <svg width={width} height="14" aria-hidden>
         <path className={className} d={path} />
       </svg>
@@ -194,14 +208,14 @@ function TapeKey({ nodes = false }: { nodes?: boolean }) {
 /** What is found about the network that is shown: it belongs to no row of the table. */
 function NetworkFinding({ finding, onFix }: { finding: Finding; onFix: (fix: Fix) => void }) {
   return (
-    <p className="network-finding">
+    <p className="flex flex-wrap items-center gap-x-2.5 gap-y-1 py-1 text-row">
       <Glyph state="at-odds" size={15} />
-      <b>{finding.title}</b>
+      <b className="text-odds">{finding.title}</b>
       <span>{finding.why}</span>
       {finding.fixes.map((fix) => (
-        <button key={fix.label} type="button" className="quiet" title={fix.sideEffect} onClick={() => onFix(fix)}>
+        <Button key={fix.label} {...tip(fix.sideEffect)} onClick={() => onFix(fix)}>
           {fix.label}
-        </button>
+        </Button>
       ))}
     </p>
   )

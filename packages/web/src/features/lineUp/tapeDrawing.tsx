@@ -1,3 +1,4 @@
+import { cn, tip } from '../../ui'
 import { formatIpv4, octetsOf } from '@calm/core/address'
 import { memo, useState } from 'react'
 import type { Tape, Tick } from './tapeModel'
@@ -11,23 +12,28 @@ const BASE = 58
 function TickMark({ tick, x }: { tick: Tick; x: number }) {
   switch (tick.state) {
     case 'used':
-      return <path className="t-used" d={`M${x - 1} ${TOP}H${x + 5}V${BASE}H${x - 1}Z`} />
+      return <path className="fill-proven" d={`M${x - 1} ${TOP}H${x + 5}V${BASE}H${x - 1}Z`} />
     case 'planned':
-      return <path className="t-plan" d={`M${x - 0.25} ${TOP + 0.75}H${x + 4.25}V${BASE - 0.75}H${x - 0.25}Z`} />
+      return (
+        <path
+          className="fill-sheet stroke-ink stroke-[1.5]"
+          d={`M${x - 0.25} ${TOP + 0.75}H${x + 4.25}V${BASE - 0.75}H${x - 0.25}Z`}
+        />
+      )
     case 'twice':
       return (
         <path
-          className="t-odds"
+          className="fill-odds-mark"
           d={`M${x - 5} ${TOP - 4}H${x + 1.2}V${BASE - 8}H${x - 5}ZM${x + 2.8} ${TOP + 4}H${x + 9}V${BASE}H${x + 2.8}Z`}
         />
       )
     case 'reserved':
     case 'gateway':
-      return <path className="t-res" d={`M${x + 0.5} ${BASE - 11}H${x + 3.5}V${BASE}H${x + 0.5}Z`} />
+      return <path className="fill-ink-faint" d={`M${x + 0.5} ${BASE - 11}H${x + 3.5}V${BASE}H${x + 0.5}Z`} />
     case 'dhcp':
-      return <path className="t-lease-tick" d={`M${x + 1.5} ${TOP + 16}V${BASE - 4}`} />
+      return <path className="stroke-ink-faint stroke-[1.2] opacity-70" d={`M${x + 1.5} ${TOP + 16}V${BASE - 4}`} />
     case 'free':
-      return <path className="t-free" d={`M${x + 1} ${BASE - 5}H${x + 3}V${BASE}H${x + 1}Z`} />
+      return <path className="fill-rule-strong opacity-70" d={`M${x + 1} ${BASE - 5}H${x + 3}V${BASE}H${x + 1}Z`} />
   }
 }
 
@@ -80,15 +86,18 @@ export const TapeDrawing = memo(function TapeDrawing({
   const leases = spans(ticks, 'dhcp')
   return (
     <svg
-      className="tape-svg"
+      className="block h-auto w-full"
       viewBox={`-8 0 ${Math.max(width, 1024) + 12} ${BASE + 22}`}
       role="group"
       aria-label={sentence(tape)}
     >
       {leases.map(([from, to]) => (
         <g key={from}>
-          <path className="t-lease" d={`M${from * step} ${TOP + 8}V${BASE}H${(to + 1) * step}V${TOP + 8}`} />
-          <text className="t-note" x={from * step + 4} y={TOP + 4}>
+          <path
+            className="fill-none stroke-ink-faint stroke-[1.2]"
+            d={`M${from * step} ${TOP + 8}V${BASE}H${(to + 1) * step}V${TOP + 8}`}
+          />
+          <text className="fill-ink-soft font-text text-note font-read" x={from * step + 4} y={TOP + 4}>
             DHCP, {lastOctet(ticks[from] as Tick)} to {lastOctet(ticks[to] as Tick)}
           </text>
         </g>
@@ -97,7 +106,7 @@ export const TapeDrawing = memo(function TapeDrawing({
         to - from > 5 ? (
           <text
             key={from}
-            className="t-note"
+            className="fill-ink-soft font-text text-note font-read"
             x={from * step + (from > ticks.length / 2 ? (to - from + 1) * step : 0)}
             textAnchor={from > ticks.length / 2 ? 'end' : 'start'}
             y={TOP + 4}
@@ -109,29 +118,31 @@ export const TapeDrawing = memo(function TapeDrawing({
       {ticks.map((tick, k) => (
         <g key={tick.address}>
           <TickMark tick={tick} x={at(k)} />
-          {tick.foundHere.length > 0 && <path className="t-here" d={`M${at(k) + 2} ${TOP + 14}l4 6-4 6-4-6z`} />}
+          {tick.foundHere.length > 0 && <path className="fill-ink" d={`M${at(k) + 2} ${TOP + 14}l4 6-4 6-4-6z`} />}
         </g>
       ))}
       {ticks.map((tick, k) =>
         tick.tags.length > 0 || tick.foundHere.length > 0 ? (
           <rect
             key={tick.address}
-            className="tape-tick"
+            className="cursor-pointer outline-offset-1"
             x={at(k) - 5}
             y={TOP - 8}
             width={14}
             height={BASE - TOP + 8}
             fill="transparent"
+            data-tick
+            {...tip(
+              `${formatIpv4(tick.address)}: ${[...tick.tags, ...tick.foundHere.map((tag) => `${tag} found here, moving out`)].join(' and ')}`,
+            )}
             onClick={() => tick.deviceIds[0] && onPick(tick.deviceIds[0])}
-          >
-            <title>{`${formatIpv4(tick.address)}: ${[...tick.tags, ...tick.foundHere.map((tag) => `${tag} found here, moving out`)].join(' and ')}`}</title>
-          </rect>
+          />
         ) : null,
       )}
       {labels(ticks, at).map(({ tick, index, x, anchor }) => (
         <text
           key={index}
-          className={`t-label ${tick.state === 'twice' ? 'odds' : ''}`}
+          className={cn('fill-ink font-typed text-note font-heavy', tick.state === 'twice' && 'fill-odds')}
           x={x}
           y={TOP - 8}
           textAnchor={anchor}
@@ -140,14 +151,14 @@ export const TapeDrawing = memo(function TapeDrawing({
           {tick.state === 'twice' ? ' twice' : ''}
         </text>
       ))}
-      <path className="t-axis" d={`M0 ${BASE + 0.75}H${width}`} />
+      <path className="fill-none stroke-ink-faint" d={`M0 ${BASE + 0.75}H${width}`} />
       <TapeCursor tape={tape} at={at} onPick={onPick} />
       {ticks.map((tick, k) =>
         k % every === 0 || k === ticks.length - 1 ? (
           <g key={tick.address}>
-            <path className="t-axis" d={`M${at(k) + 2} ${BASE}V${BASE + 5}`} />
+            <path className="fill-none stroke-ink-faint" d={`M${at(k) + 2} ${BASE}V${BASE + 5}`} />
             <text
-              className="t-note"
+              className="fill-ink-soft font-text text-note font-read"
               x={k === ticks.length - 1 ? width : at(k) + 2}
               y={BASE + 18}
               textAnchor={k === 0 ? 'start' : k === ticks.length - 1 ? 'end' : 'middle'}
@@ -206,7 +217,7 @@ function TapeCursor({ tape: { ticks, window }, at, onPick }: CursorProps) {
   const right = here > ticks.length * 0.7
   return (
     <g
-      className="tape-cursor"
+      className="group outline-none"
       role="slider"
       tabIndex={0}
       aria-label="Address"
@@ -226,9 +237,14 @@ function TapeCursor({ tape: { ticks, window }, at, onPick }: CursorProps) {
         event.stopPropagation()
       }}
     >
-      <path className="t-cursor" d={`M${x} ${BASE + 1}l5 8h-10z`} />
+      <path className="fill-transparent group-focus:fill-ink" d={`M${x} ${BASE + 1}l5 8h-10z`} />
       {open && (
-        <text className="t-note t-says" x={right ? x + 6 : x - 6} y={12} textAnchor={right ? 'end' : 'start'}>
+        <text
+          className="fill-ink font-text text-note font-heavy"
+          x={right ? x + 6 : x - 6}
+          y={12}
+          textAnchor={right ? 'end' : 'start'}
+        >
           {tickWords(tick)}
         </text>
       )}

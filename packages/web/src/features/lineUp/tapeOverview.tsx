@@ -1,3 +1,4 @@
+import { cn, tip } from '../../ui'
 import { formatIpv4, ipv4FromBits } from '@calm/core/address'
 import type { Tape } from './tapeModel'
 
@@ -19,16 +20,19 @@ export function TapeOverview({ tape, onGo }: { tape: Tape; onGo: (index: number)
   })
   const first = (tape.window.first - tape.windowIndex * 256) >>> 0
   return (
-    <div className="tape-overview" role="group" aria-label="Pieces of the network">
+    <div className="mt-1 mb-0.5 flex h-3.5 gap-0.25" role="group" aria-label="Pieces of the network">
       {bars.map((bar) => {
         const from = formatIpv4(ipv4FromBits(first + bar.index * 256))
         return (
           <button
             key={bar.index}
             type="button"
-            className={bar.atOdds ? 'odds' : bar.count > 0 ? 'used' : ''}
+            className={cn(
+              'min-w-0 flex-1 aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-ink',
+              bar.atOdds ? 'bg-odds-mark' : bar.count > 0 ? 'bg-proven' : 'bg-rule',
+            )}
             aria-pressed={bar.shown}
-            title={`From ${from}: ${bar.count} planned`}
+            {...tip(`From ${from}: ${bar.count} planned`)}
             aria-label={`From ${from}: ${bar.count} planned${bar.atOdds ? ', one wanted twice' : ''}`}
             onClick={() => onGo(bar.index)}
           />

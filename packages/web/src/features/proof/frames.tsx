@@ -9,8 +9,19 @@ export function Frames({ reading, tag }: { reading: LiveReading | undefined; tag
         {tag} at {reading.asked}
         {reading.mode === 'bench' ? `, served on ${reading.servedAt}` : ''}
       </p>
-      <p className="frame">asked {reading.requestHex}</p>
-      <p className="frame">answer {reading.responseHex || 'none'}</p>
+      <Bytes what="asked" hex={reading.requestHex} />
+      <Bytes what="answer" hex={reading.responseHex} />
     </div>
+  )
+}
+
+/** Bytes in hexadecimal; a line ends between two of them, never within one. */
+function Bytes({ what, hex }: { what: string; hex: string }) {
+  const bytes = hex.replace(/\s/g, '').match(/.{1,2}/g) ?? []
+  return (
+    <p className="grid grid-cols-[52px_1fr] font-typed note tracking-[-0.04em]">
+      <span>{what}</span>
+      <span>{bytes.join(' ') || 'none'}</span>
+    </p>
   )
 }

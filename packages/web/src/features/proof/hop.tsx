@@ -29,14 +29,20 @@ export function Hop({ hop, where, unit, decimals, reading, typed, onType }: HopP
   const { observation } = hop
   const { value, words, source } = observation
   return (
-    <li className={`hop ${hop.state}`} data-state={hop.state}>
-      <Glyph state={glyphOf[hop.state]} size={26} label />
-      <h2>{observation.at}</h2>
+    <li className="group min-w-0 pr-5 max-tablet:py-2.5" data-hop data-state={hop.state}>
+      <span className="relative inline-block bg-sheet">
+        <Glyph state={glyphOf[hop.state]} size={26} label />
+      </span>
+      <h2 className="mt-1.5 leading-tight">{observation.at}</h2>
       <p className="note">{where}</p>
-      <p className="words">
+      <p className="mt-2 mb-1 flex min-h-8.5 items-center gap-1.5">
         {words ? (
           words.map((word, k) => (
-            <span key={k} className="word">
+            <span
+              key={k}
+              data-word
+              className="bg-ground px-2.5 font-typed text-lead leading-8 font-heavy tracking-[0.02em] group-data-[state=outside]:bg-odds-wash"
+            >
               {wordText(word)}
             </span>
           ))
@@ -46,6 +52,7 @@ export function Hop({ hop, where, unit, decimals, reading, typed, onType }: HopP
       </p>
       {typed && onType ? (
         <Field
+          className="max-w-45"
           label={`What ${observation.at} shows${unit ? `, in ${unit}` : ''}`}
           inputMode="decimal"
           value={typed.text}
@@ -53,12 +60,17 @@ export function Hop({ hop, where, unit, decimals, reading, typed, onType }: HopP
           onChange={onType}
         />
       ) : (
-        <p className="got">
-          <b>{value === undefined ? '–' : <Powers text={formatNumber(value, decimals)} />}</b>
-          {value !== undefined && <i>{unit}</i>}
+        <p className="flex min-h-9 items-baseline gap-2">
+          <b
+            data-value
+            className="text-say leading-snug font-heavy whitespace-nowrap group-data-[state=outside]:text-odds"
+          >
+            {value === undefined ? '–' : <Powers text={formatNumber(value, decimals)} />}
+          </b>
+          {value !== undefined && <i className="text-ink-soft">{unit}</i>}
         </p>
       )}
-      <p className="say">{hop.say}</p>
+      <p className="text-row leading-snug group-data-[state=outside]:text-odds">{hop.say}</p>
       {reading?.hint && <p className="note">{reading.hint}</p>}
       <p className="note">
         {source === 'typed'

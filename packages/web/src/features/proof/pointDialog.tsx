@@ -1,10 +1,9 @@
 import type { Point } from '@calm/core/job'
 import { parseReference } from '@calm/core/modbus'
 import { byteOrders, dataTypes, parseDecimal, type ByteOrder, type DataType } from '@calm/core/values'
-import { Checkbox } from 'radix-ui'
-import { Check } from 'lucide-react'
-import { useId, useState } from 'react'
-import { Choice, Dialog, Field, Problems } from '../../ui'
+import { newRow, type Problem } from '@calm/contract'
+import { againstPart, useSchemaForm } from '../../forms'
+import { Button, Checkbox, Choice, Dialog, Field, formActions, formGrid, Problems } from '../../ui'
 
 interface PointDialogProps {
   readonly point: Point
@@ -16,132 +15,113 @@ interface PointDialogProps {
   readonly onClose: () => void
 }
 
-const types = Object.entries(dataTypes).map(([value, facts]) => ({ value, label: facts.name }))
-const orders = Object.entries(byteOrders).map(([value, facts]) => ({ value, label: `${value}, ${facts.name}` }))
+const types = (Object.keys(dataTypes) as DataType[]).map((value) => ({ value, label: dataTypes[value].name }))
+const orders = (Object.keys(byteOrders) as ByteOrder[]).map((value) => ({
+  value,
+  label: `${value}, ${byteOrders[value].name}`,
+}))
 
 /** A register reference as far as it was typed; blank is no mistake. */
 const readingOf = (register: string) => (register.trim() === '' ? undefined : parseReference(register))
 
+const formOf = (point: Point) => ({
+  quantity: point.quantity,
+  unit: point.unit,
+  decimals: String(point.decimals),
+  tag: point.tag,
+  kept: point.source?.register ?? '',
+  keptType: point.source?.type ?? ('float32' as DataType),
+  keptOrder: point.source?.order ?? ('ABCD' as ByteOrder),
+  keptScale: String(point.source?.scale ?? 1),
+  register: point.served?.register ?? '',
+  type: point.served?.type ?? ('float32' as DataType),
+  order: point.served?.order ?? ('ABCD' as ByteOrder),
+  shownAt: point.shownAt,
+  asked: point.asked,
+})
+type Form = ReturnType<typeof formOf>
+
+/** The form as it travels. A number that is none stays as it was typed, so that the schema can say what was found. */
+function fieldsOf(form: Form): Partial<Point> {
+  const { quantity, unit, tag, shownAt, asked, register, type, order, keptType, keptOrder } = form
+  const scale = parseDecimal(form.keptScale, 'The scale')
+  return {
+    quantity,
+    unit,
+    tag,
+    shownAt,
+    asked,
+    decimals: /^\d+$/.test(form.decimals) ? Number(form.decimals) : (form.decimals as unknown as number),
+    served: register === '' ? null : { register, type, order },
+    source:
+      form.kept === ''
+        ? null
+        : { register: form.kept, type: keptType, order: keptOrder, scale: scale.ok ? scale.value : 1 },
+  }
+}
+
+/** What cannot be read as a register or a number, at its field. */
+function unreadable(form: Form): readonly Problem[] {
+  const readings = { kept: readingOf(form.kept), register: readingOf(form.register) }
+  const scale = form.kept === '' ? undefined : parseDecimal(form.keptScale, 'The scale')
+  return Object.entries({ ...readings, keptScale: scale }).flatMap(([where, reading]) =>
+    reading && !reading.ok ? [{ ...reading.refusal, where }] : [],
+  )
+}
+
+const checkFields = againstPart<Partial<Point>>(newRow('point'))
+
 /** What travels: the quantity, where the device keeps it, where the controller serves it, and where people see it. */
 export function PointDialog({ point, controller, device, onSave, onRemove, onClose }: PointDialogProps) {
-  const [form, setForm] = useState({
-    quantity: point.quantity,
-    unit: point.unit,
-    decimals: String(point.decimals),
-    tag: point.tag,
-    kept: point.source?.register ?? '',
-    keptType: point.source?.type ?? ('float32' as DataType),
-    keptOrder: point.source?.order ?? ('ABCD' as ByteOrder),
-    keptScale: String(point.source?.scale ?? 1),
-    register: point.served?.register ?? '',
-    type: point.served?.type ?? ('float32' as DataType),
-    order: point.served?.order ?? ('ABCD' as ByteOrder),
-    shownAt: point.shownAt,
+  const form = useSchemaForm({
+    start: formOf(point),
+    check: (values) => [...unreadable(values), ...checkFields(fieldsOf(values))],
+    send: (values) => onSave(fieldsOf(values)).then(onClose),
   })
-  const [asked, setAsked] = useState(point.asked)
-  const [trouble, setTrouble] = useState<unknown>(undefined)
-  const kept = readingOf(form.kept)
-  const served = readingOf(form.register)
-  const scale = parseDecimal(form.keptScale, 'The scale')
-  const save = async (event: React.FormEvent) => {
-    event.preventDefault()
-    if ((served && !served.ok) || (kept && (!kept.ok || !scale.ok))) return
-    const { quantity, unit, tag, shownAt, register, type, order, keptType, keptOrder } = form
-    try {
-      await onSave({
-        quantity,
-        unit,
-        tag,
-        shownAt,
-        asked,
-        decimals: Number(form.decimals),
-        served: served ? { register: register.trim(), type, order } : null,
-        source:
-          kept && scale.ok
-            ? { register: form.kept.trim(), type: keptType, order: keptOrder, scale: scale.value }
-            : null,
-      })
-      onClose()
-    } catch (reason) {
-      setTrouble(reason)
-    }
-  }
-  const set = (name: keyof typeof form) => (value: string) => setForm((before) => ({ ...before, [name]: value }))
   return (
-    <Dialog title="What is read" open onClose={onClose} wide>
-      <form onSubmit={(event) => void save(event)} noValidate>
-        <div className="form-grid">
-          <Field label="Quantity" value={form.quantity} onChange={set('quantity')} />
-          <Field label="Unit" value={form.unit} onChange={set('unit')} />
-          <Field label={`Tag in ${controller}`} value={form.tag} onChange={set('tag')} />
-          <Field label="Decimals shown" inputMode="numeric" value={form.decimals} onChange={set('decimals')} />
-          <Field
-            label={`Register of ${device}`}
-            typed
-            placeholder="as the terms say"
-            value={form.kept}
-            trouble={kept && !kept.ok ? kept.refusal : undefined}
-            onChange={set('kept')}
-          />
-          {form.kept.trim() !== '' && (
+    <Dialog title="What is read" open onClose={onClose} room="wide">
+      <form onSubmit={form.onSubmit} noValidate>
+        <div className={formGrid}>
+          <Field label="Quantity" {...form.bind('quantity')} />
+          <Field label="Unit" {...form.bind('unit')} />
+          <Field label={`Tag in ${controller}`} {...form.bind('tag')} />
+          <Field label="Decimals shown" inputMode="numeric" {...form.bind('decimals')} />
+          <Field label={`Register of ${device}`} typed placeholder="as the terms say" {...form.bind('kept')} />
+          {form.values.kept.trim() !== '' && (
             <>
-              <Choice label={`Kept in ${device} as`} value={form.keptType} choices={types} onChange={set('keptType')} />
-              <Choice label="Word order there" value={form.keptOrder} choices={orders} onChange={set('keptOrder')} />
-              <Field
-                label="Scale there"
-                typed
-                value={form.keptScale}
-                trouble={scale.ok ? undefined : scale.refusal}
-                onChange={set('keptScale')}
-              />
+              <Choice label={`Kept in ${device} as`} choices={types} {...form.bind('keptType')} />
+              <Choice label="Word order there" choices={orders} {...form.bind('keptOrder')} />
+              <Field label="Scale there" typed {...form.bind('keptScale')} />
             </>
           )}
           <Field
             label={`Register where ${controller} serves the tag`}
             typed
             placeholder="none: its value is typed"
-            value={form.register}
-            trouble={served && !served.ok ? served.refusal : undefined}
-            onChange={set('register')}
+            {...form.bind('register')}
           />
-          <Choice label="Served as" value={form.type} choices={types} onChange={set('type')} />
-          <Choice label="Word order of the tag" value={form.order} choices={orders} onChange={set('order')} />
-          <Field label="Screen where people see it" placeholder="none" value={form.shownAt} onChange={set('shownAt')} />
-          <div className="whole">
-            <AskedFor asked={asked} onChange={setAsked} />
-          </div>
+          <Choice label="Served as" choices={types} {...form.bind('type')} />
+          <Choice label="Word order of the tag" choices={orders} {...form.bind('order')} />
+          <Field label="Screen where people see it" placeholder="none" {...form.bind('shownAt')} />
+          <Checkbox
+            className="col-span-full"
+            label="Has to be proven before the rung “Reading” is"
+            checked={form.values.asked}
+            onChange={(asked) => form.set({ asked })}
+          />
         </div>
-        <Problems reason={trouble} />
-        <div className="form-actions">
-          <button type="submit" className="act tall">
+        <Problems reason={form.trouble} />
+        <div className={formActions}>
+          <Button type="submit" look="act" size="tall">
             Save
-          </button>
+          </Button>
           {onRemove && (
-            <button type="button" className="plain" onClick={() => (onRemove(), onClose())}>
+            <Button look="plain" onClick={() => (onRemove(), onClose())}>
               Remove this point
-            </button>
+            </Button>
           )}
         </div>
       </form>
     </Dialog>
-  )
-}
-
-function AskedFor({ asked, onChange }: { asked: boolean; onChange: (next: boolean) => void }) {
-  const id = useId()
-  return (
-    <div className="flex items-center gap-2">
-      <Checkbox.Root
-        id={id}
-        checked={asked}
-        onCheckedChange={(next) => onChange(next === true)}
-        className="grid size-5 place-items-center rounded-[3px] border border-(--ink-soft) bg-(--sheet)"
-      >
-        <Checkbox.Indicator>
-          <Check size={15} aria-hidden />
-        </Checkbox.Indicator>
-      </Checkbox.Root>
-      <label htmlFor={id}>Has to be proven before the rung “Reading” is</label>
-    </div>
   )
 }

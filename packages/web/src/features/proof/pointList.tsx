@@ -30,7 +30,7 @@ interface PointListProps {
 /** The points of a handshake, each with what the device shows now; the arrow keys go from one to the next. */
 export function PointList({ handshake, ladder, readings, onAdd }: PointListProps) {
   return (
-    <div className="flex flex-none flex-col gap-0.5 border-(--rule) md:w-52 md:border-r md:pr-3">
+    <div className="flex flex-none flex-col gap-0.5 border-rule phone:w-52 phone:border-r phone:pr-3">
       <Tabs.List aria-label="Points" className="flex flex-col gap-0.5">
         {handshake.points.map((point) => (
           <PointTab
@@ -43,7 +43,7 @@ export function PointList({ handshake, ladder, readings, onAdd }: PointListProps
       </Tabs.List>
       <button
         type="button"
-        className="mt-1 flex items-center gap-1.5 border-0 bg-transparent px-2 py-1 text-left text-(--ink-soft) hover:text-(--ink)"
+        className="mt-1 flex items-center gap-1.5 px-2 py-1 text-left text-ink-soft hover:text-ink"
         onClick={onAdd}
       >
         <Plus size={15} aria-hidden /> Add a point
@@ -57,16 +57,14 @@ function PointTab({ point, state, value }: { point: Point; state: RungState; val
     <Tabs.Trigger
       value={point.id}
       data-point={point.tag}
-      className="grid grid-cols-[18px_1fr_auto] items-center gap-x-2 rounded-(--radius) border-0 bg-transparent px-2 py-1 text-left text-(--ink) data-[state=active]:bg-(--ground)"
+      className="grid grid-cols-[18px_1fr_auto] items-center gap-x-2 rounded-sm px-2 py-1 text-left data-[state=active]:bg-ground"
     >
       <Glyph state={state} size={15} label />
-      <span className="truncate font-semibold">{point.quantity}</span>
-      <span className="font-(family-name:--face-typed) text-(length:--t-note)">
+      <span className="truncate font-heavy">{point.quantity}</span>
+      <span className="font-typed text-note">
         {value === null ? '–' : formatNumber(value, point.decimals)} {value !== null && point.unit}
       </span>
-      {!point.asked && (
-        <span className="col-span-2 col-start-2 text-(length:--t-note) text-(--ink-soft)">not asked for</span>
-      )}
+      {!point.asked && <span className="col-span-2 col-start-2 note">not asked for</span>}
     </Tabs.Trigger>
   )
 }

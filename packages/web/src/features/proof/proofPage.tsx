@@ -6,7 +6,7 @@ import { useSearchParams } from 'react-router'
 import { newId } from '../../api'
 import { useEdit, useUndoKeys, type JobEdit } from '../../edit'
 import { useStage } from '../../shell'
-import { Problems } from '../../ui'
+import { Button, cn, Problems, Sheet } from '../../ui'
 import { ForcedValues } from '../forced'
 import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { Frames } from './frames'
@@ -50,20 +50,20 @@ function ProofOf({ job, handshake }: { job: Job; handshake: Handshake }) {
   }
   if (!chosen)
     return (
-      <main className="sheet grid content-start gap-3 p-6" tabIndex={-1}>
+      <Sheet className="grid content-start gap-3 p-6">
         <h1>Proof</h1>
         <p>{handshake.name} has no point yet: nothing that could be read and compared.</p>
         <Problems reason={edit.problem} />
         <p>
-          <button type="button" className="act tall" onClick={addPoint}>
+          <Button look="act" size="tall" onClick={addPoint}>
             Add a point
-          </button>
+          </Button>
         </p>
-      </main>
+      </Sheet>
     )
   return (
     <Tabs.Root asChild orientation="vertical" value={chosen.id} onValueChange={choose} activationMode="automatic">
-      <main className="sheet pf" tabIndex={-1}>
+      <Sheet className="flex flex-col px-6 pb-5">
         <PointProof
           key={chosen.id}
           job={job}
@@ -74,7 +74,7 @@ function ProofOf({ job, handshake }: { job: Job; handshake: Handshake }) {
           edit={edit}
           onAdd={addPoint}
         />
-      </main>
+      </Sheet>
     </Tabs.Root>
   )
 }
@@ -98,25 +98,25 @@ function PointProof({ job, handshake, point, live, ladder, edit, onAdd }: PointP
   const { judgement } = proof
   return (
     <>
-      <header className="pf-head">
-        <div>
-          <div className="flex items-end gap-4">
+      <header className="flex items-start justify-between gap-6 pt-3.5 pb-2.5 max-desk:flex-wrap max-tablet:items-stretch max-tablet:[flex-flow:column_nowrap]">
+        <div className="flex-1 max-desk:basis-full max-tablet:basis-auto">
+          <div className="flex items-end gap-4 max-tablet:flex-wrap">
             <h1>
               {device?.tag}: {point.quantity}
             </h1>
-            <button type="button" className="plain" onClick={() => setEditing(true)}>
+            <Button look="plain" onClick={() => setEditing(true)}>
               Change what is read
-            </button>
+            </Button>
           </div>
           <p
-            className={`say ${judgement.verdict === 'at-odds' ? 'odds' : ''}`}
+            className={cn('mt-0.5 text-lead', judgement.verdict === 'at-odds' && 'text-odds')}
             role="status"
             data-verdict={judgement.verdict}
           >
             {judgement.say}
           </p>
         </div>
-        <div className="w-60">
+        <div className="w-60 max-tablet:w-auto">
           <HandshakePicker
             job={job}
             stage="proof"
@@ -127,15 +127,15 @@ function PointProof({ job, handshake, point, live, ladder, edit, onAdd }: PointP
         <Want point={point} onChange={changePoint} />
       </header>
       <Problems reason={edit.problem} />
-      <div className="flex flex-col gap-3 md:flex-row md:gap-5">
+      <div className="flex flex-col gap-3 phone:flex-row phone:gap-5">
         <PointList handshake={handshake} ladder={ladder} readings={live.readings} onAdd={onAdd} />
         <Tabs.Content value={point.id} className="min-w-0 flex-1" tabIndex={-1}>
           <PathView job={job} handshake={handshake} point={point} proof={proof} />
         </Tabs.Content>
       </div>
-      <div className="pf-low">
+      <div className="-mx-6 mt-3.5 mb-0 grid grid-cols-[minmax(0,1fr)_330px] gap-8 border-t border-rule-strong px-6 pt-3.5 max-tablet:grid-cols-1">
         <RungList job={job} handshake={handshake} ladder={ladder} />
-        <aside className="pf-side">
+        <aside className="flex flex-col gap-3.5">
           <RecordBox job={job} handshake={handshake} point={point} proof={proof} />
           <div className="grid gap-2">
             <Frames reading={proof.readings.device} tag={device?.tag ?? ''} />
@@ -168,12 +168,12 @@ function PathView({ job, handshake, point, proof }: { job: Job; handshake: Hands
   const [first, second, third] = proof.judgement.hops
   return (
     <section
-      className="path"
+      className="relative"
       aria-label="Path of the value"
       style={{ '--hop-count': proof.judgement.hops.length } as React.CSSProperties}
     >
       <Thread judgement={proof.judgement} />
-      <ol className="hops">
+      <ol className="grid grid-cols-[repeat(var(--hop-count,3),minmax(0,1fr))] max-tablet:grid-cols-1">
         {first && (
           <Hop
             hop={first}

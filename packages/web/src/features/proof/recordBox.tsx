@@ -3,7 +3,7 @@ import { useRef } from 'react'
 import { api } from '@calm/contract/api'
 import { serverNow, useAct } from '../../api'
 import { usePageKeys } from '../../shell'
-import { Problems } from '../../ui'
+import { Problems, Button } from '../../ui'
 import type { Proof } from './useProof'
 
 /** Records what is seen now. The server judges its own readings again; the page cannot make a reading proven. */
@@ -44,19 +44,20 @@ export function RecordBox({
     <section className="grid gap-2" aria-label="Record">
       {job.mode === 'plant' && (
         <>
-          <button type="button" className="quiet tall wide" aria-pressed={proof.reading} onClick={proof.toggleReading}>
+          <Button size="tall" wide aria-pressed={proof.reading} onClick={proof.toggleReading}>
             {proof.reading ? 'Stop reading live' : 'Begin reading live'}
-          </button>
+          </Button>
           <p className="note">Opens one connection to each end and reads twice a second. Nothing is written.</p>
         </>
       )}
-      <button type="button" className="quiet tall wide" aria-pressed={proof.held} onClick={proof.toggleHold}>
+      <Button size="tall" wide aria-pressed={proof.held} onClick={proof.toggleHold}>
         {proof.held ? 'Let the device side go' : 'Hold the device side'} <kbd>H</kbd>
-      </button>
-      <button
+      </Button>
+      <Button
         ref={button}
-        type="button"
-        className="act tall wide"
+        look="act"
+        size="tall"
+        wide
         disabled={verdict === 'open' || change.isPending}
         onClick={record}
       >
@@ -65,8 +66,8 @@ export function RecordBox({
           : verdict === 'at-odds'
             ? 'Record reading as at odds'
             : 'Nothing to record yet'}{' '}
-        <kbd>R</kbd>
-      </button>
+        <kbd className="text-inherit">R</kbd>
+      </Button>
       <p className="note">
         {verdict === 'open' ? judgement.say : 'Saves words, values, times and the reference, signed with your name.'}
         {judgement.apart !== undefined && ` ${(judgement.apart / 1000).toFixed(1)} s lie between the readings.`}

@@ -6,7 +6,8 @@ import { format } from 'date-fns'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
 import { useAct } from '../../api'
-import { Caution, Choice, Field, Glyph, Powers, Problems } from '../../ui'
+import { againstPart, useSchemaForm } from '../../forms'
+import { Caution, Choice, Field, Glyph, Powers, Problems, Button, formActions } from '../../ui'
 
 /** Every rung with what it rests on, and the way to give it evidence. */
 export function RungList({ job, handshake, ladder }: { job: Job; handshake: Handshake; ladder: Ladder }) {
@@ -15,7 +16,7 @@ export function RungList({ job, handshake, ladder }: { job: Job; handshake: Hand
       <h3>
         Ladder: {ladder.proven} of {ladder.needed} proven
       </h3>
-      <ol className="rungs mt-2">
+      <ol className="mt-2">
         {ladder.rungs.map((rung) => (
           <RungLine key={rung.rung} job={job} handshake={handshake} rung={rung} />
         ))}
@@ -35,53 +36,52 @@ function RungLine({ job, handshake, rung }: { job: Job; handshake: Handshake; ru
   const look = rung.rung === 'reached' ? reach : agree
   const { evidence } = rung
   return (
-    <li data-rung={rung.rung} data-state={rung.state}>
+    <li
+      className="grid min-h-11 grid-cols-[22px_108px_minmax(0,1fr)_auto] items-center gap-2.5 border-t border-rule py-1 text-row first:border-t-0 max-tablet:grid-cols-[22px_90px_minmax(0,1fr)]"
+      data-rung={rung.rung}
+      data-state={rung.state}
+    >
       <Glyph state={rung.state} size={17} />
       <span>
         <b>{rung.name}</b>
-        <span className="note" style={{ display: 'block' }}>
-          {rungStateWords[rung.state]}
-        </span>
+        <span className="block note">{rungStateWords[rung.state]}</span>
       </span>
-      <span className="because">
-        {rung.because !== '' ? <Powers text={rung.because} /> : <span className="soft">{rung.missing}</span>}
+      <span className="leading-snug">
+        {rung.because !== '' ? <Powers text={rung.because} /> : <span className="text-ink-soft">{rung.missing}</span>}
         {evidence && rung.changes.length === 0 && (
-          <em>
+          <em className="block text-note text-ink-soft">
             {evidence.who}, {format(evidence.at, 'd MMM HH:mm')}
           </em>
         )}
-        {rung.because !== '' && rung.missing !== '' && <em>{rung.missing}</em>}
+        {rung.because !== '' && rung.missing !== '' && (
+          <em className="block text-note text-ink-soft">{rung.missing}</em>
+        )}
         {look.error && <Problems reason={look.error} />}
       </span>
       <span className="flex gap-1">
         {rung.rung === 'reading' ? null : own ? (
-          <button
-            type="button"
-            className="quiet"
+          <Button
             disabled={look.isPending || (rung.rung === 'agreed' && rung.state === 'at-odds')}
             onClick={() => look.mutate({ params: { id: handshake.id } })}
           >
             {own}
-          </button>
+          </Button>
         ) : (
-          <button
-            type="button"
-            className="quiet"
+          <Button
             aria-expanded={open === 'evidence'}
             onClick={() => setOpen(open === 'evidence' ? undefined : 'evidence')}
           >
             I saw
-          </button>
+          </Button>
         )}
-        <button
-          type="button"
-          className="plain"
+        <Button
+          look="plain"
           aria-label={`Park ${rung.name} or say it does not apply`}
           aria-expanded={open === 'decide'}
           onClick={() => setOpen(open === 'decide' ? undefined : 'decide')}
         >
           Park
-        </button>
+        </Button>
       </span>
       {open === 'evidence' && (
         <EvidenceForm job={job} handshake={handshake} rung={rung} onClose={() => setOpen(undefined)} />
@@ -92,6 +92,12 @@ function RungLine({ job, handshake, rung }: { job: Job; handshake: Handshake; ru
     </li>
   )
 }
+
+type EvidenceValues = { readonly value: string; readonly how: How }
+const checkEvidence = againstPart<EvidenceValues>(api.addEvidence.body)
+const checkDecision = againstPart<Pick<NewDecision, 'state' | 'reason'>>(api.decide.body)
+
+const rungForm = 'col-[3/-1] grid gap-2 pt-1 pb-2.5'
 
 interface FormProps {
   readonly job: Job
@@ -111,45 +117,39 @@ const cautions: Readonly<Record<string, string>> = {
 
 function EvidenceForm({ job, handshake, rung, onClose }: FormProps) {
   const change = useAct(job.id, api.addEvidence)
-  const [value, setValue] = useState('')
-  const [how, setHow] = useState<How>('seen')
-  const send = (verdict: 'proven' | 'at-odds') =>
-    change.mutate(
-      { params: { id: handshake.id }, body: { rung: rung.rung, verdict, how, value } },
-      { onSuccess: onClose },
-    )
+  const send = (verdict: 'proven' | 'at-odds', { value, how }: EvidenceValues) =>
+    change.mutateAsync({ params: { id: handshake.id }, body: { rung: rung.rung, verdict, how, value } }).then(onClose)
+  const start: EvidenceValues = { value: '', how: 'seen' }
+  const form = useSchemaForm({ start, check: checkEvidence, send: (values) => send('proven', values) })
   const caution = cautions[rung.rung]
+  const isNot = async () => {
+    // Checked and told as the form would.
+    if (checkEvidence(form.values).length > 0) return form.sendNow()
+    await send('at-odds', form.values).catch(() => undefined)
+  }
   return (
-    <form
-      className="rung-form"
-      onSubmit={(event) => {
-        event.preventDefault()
-        send('proven')
-      }}
-    >
+    <form className={rungForm} onSubmit={form.onSubmit} noValidate>
       {caution && <Caution>{caution}</Caution>}
-      <Field label={`What was seen: ${rung.missing || rung.because}`} autoFocus value={value} onChange={setValue} />
+      <Field label={`What was seen: ${rung.missing || rung.because}`} autoFocus {...form.bind('value')} />
       <Choice
         label="How"
-        value={how}
+        value={form.values.how}
         choices={[
           { value: 'seen', label: 'seen with the eye' },
           { value: 'measured', label: 'measured with an instrument' },
           { value: 'typed', label: 'typed from another screen' },
         ]}
-        onChange={(next) => setHow(next as How)}
+        onChange={(how) => form.set({ how })}
       />
-      <Problems reason={change.error} />
-      <div className="form-actions">
-        <button type="submit" className="act">
+      <Problems reason={form.trouble ?? change.error} />
+      <div className={formActions}>
+        <Button type="submit" look="act">
           I see it
-        </button>
-        <button type="button" className="quiet" onClick={() => send('at-odds')}>
-          I don’t
-        </button>
-        <button type="button" className="plain" onClick={onClose}>
+        </Button>
+        <Button onClick={() => void isNot()}>I don’t</Button>
+        <Button look="plain" onClick={onClose}>
           Leave it
-        </button>
+        </Button>
       </div>
     </form>
   )
@@ -157,39 +157,34 @@ function EvidenceForm({ job, handshake, rung, onClose }: FormProps) {
 
 function DecisionForm({ job, handshake, rung, onClose }: FormProps) {
   const change = useAct(job.id, api.decide)
-  const [state, setState] = useState<NewDecision['state']>('parked')
-  const [reason, setReason] = useState('')
+  const form = useSchemaForm({
+    start: { state: 'parked' as NewDecision['state'], reason: '' },
+    check: checkDecision,
+    send: (values) =>
+      change.mutateAsync({ params: { id: handshake.id }, body: { rung: rung.rung, ...values } }).then(onClose),
+  })
   return (
-    <form
-      className="rung-form"
-      onSubmit={(event) => {
-        event.preventDefault()
-        change.mutate(
-          { params: { id: handshake.id }, body: { rung: rung.rung, state, reason } },
-          { onSuccess: onClose },
-        )
-      }}
-    >
+    <form className={rungForm} onSubmit={form.onSubmit} noValidate>
       <Choice
         label="Decision"
-        value={state}
+        value={form.values.state}
         choices={[
           { value: 'parked', label: 'parked' },
           { value: 'not-apply', label: 'does not apply' },
           { value: 'waiting', label: 'waiting' },
           { value: 'none', label: 'take the decision back' },
         ]}
-        onChange={(next) => setState(next as NewDecision['state'])}
+        onChange={(state) => form.set({ state })}
       />
-      {state !== 'none' && <Field label="Reason" autoFocus value={reason} onChange={setReason} />}
-      <Problems reason={change.error} />
-      <div className="form-actions">
-        <button type="submit" className="act">
+      {form.values.state !== 'none' && <Field label="Reason" autoFocus {...form.bind('reason')} />}
+      <Problems reason={form.trouble} />
+      <div className={formActions}>
+        <Button type="submit" look="act">
           Decide
-        </button>
-        <button type="button" className="plain" onClick={onClose}>
+        </Button>
+        <Button look="plain" onClick={onClose}>
           Leave it
-        </button>
+        </Button>
       </div>
     </form>
   )

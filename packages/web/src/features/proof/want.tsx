@@ -2,7 +2,8 @@ import type { Point } from '@calm/core/job'
 import { ok } from '@calm/core/units'
 import { parseDecimal, toleranceText, type Tolerance } from '@calm/core/values'
 import { useState } from 'react'
-import { Choice, Dialog, Editable, Field, Problems } from '../../ui'
+import { useSchemaForm } from '../../forms'
+import { Choice, Dialog, Editable, Field, Problems, Button, formGrid } from '../../ui'
 
 interface WantProps {
   readonly point: Point
@@ -14,30 +15,33 @@ export function Want({ point, onChange }: WantProps) {
   const [asking, setAsking] = useState(false)
   const { reference } = point
   return (
-    <div className="want">
+    <div className="max-w-85 min-w-0 flex-none text-right leading-tight max-tablet:text-left">
       <span className="note">Reference: it should be</span>
-      <div className="want-line">
+      <div className="flex items-center justify-end gap-1.5 font-text text-arm leading-tight font-heavy max-tablet:flex-wrap max-tablet:justify-start">
         <Editable
           label="Reference value"
+          className="w-auto min-w-15 text-right"
+          inputClassName="h-9.5 w-32.5 text-title font-heavy"
           text={reference === null ? '' : String(reference.value)}
           spoken={reference === null ? 'type it' : String(reference.value)}
-          shown={reference === null ? <span className="soft">type it</span> : undefined}
+          shown={reference === null ? <span className="text-ink-soft">type it</span> : undefined}
           read={(text) => (text.trim() === '' ? ok(null) : parseDecimal(text, 'The reference'))}
           onSave={(text) => {
             const value = parseDecimal(text)
             return onChange({ reference: value.ok ? { value: value.value, origin: reference?.origin ?? '' } : null })
           }}
         />
-        <i>{point.unit}</i>
+        <i className="font-text text-body font-medium">{point.unit}</i>
       </div>
-      <div className="want-details">
-        <button type="button" className="plain" onClick={() => setAsking(true)}>
+      <div className="mt-1.5 flex justify-end gap-2 max-tablet:flex-wrap max-tablet:justify-start">
+        <Button look="plain" onClick={() => setAsking(true)}>
           {toleranceText(point.tolerance, point.unit)}
-        </button>
+        </Button>
         {reference !== null && (
           <Editable
             label="Where the reference was read"
             className="note"
+            inputClassName="h-7.5"
             text={reference.origin}
             spoken={reference.origin || 'read where, by whom?'}
             shown={<span className="note">{reference.origin || 'read where, by whom?'}</span>}
@@ -57,13 +61,20 @@ export function Want({ point, onChange }: WantProps) {
   )
 }
 
-const KINDS = [
+type NumberName = 'percent' | 'amount' | 'low' | 'high' | 'step' | 'steps'
+const blankTexts: Record<NumberName, string> = { percent: '', amount: '', low: '', high: '', step: '', steps: '' }
+const textsOf = ({ kind: _, ...numbers }: Tolerance) =>
+  Object.fromEntries(Object.entries(numbers).map(([name, value]) => [name, String(value)])) as Partial<
+    typeof blankTexts
+  >
+
+const KINDS: readonly { readonly value: Tolerance['kind']; readonly label: string }[] = [
   { value: 'percent-of-reading', label: 'percent of the reference' },
   { value: 'absolute', label: 'fixed amount' },
   { value: 'percent-of-span', label: 'percent of a span' },
   { value: 'resolution', label: 'steps of the resolution' },
 ]
-const FIELDS: Readonly<Record<Tolerance['kind'], readonly (readonly [string, string])[]>> = {
+const FIELDS: Readonly<Record<Tolerance['kind'], readonly (readonly [NumberName, string])[]>> = {
   'percent-of-reading': [['percent', 'Percent']],
   absolute: [['amount', 'Amount, in the unit of the value']],
   'percent-of-span': [
@@ -86,51 +97,40 @@ function ToleranceDialog({
   onSave: (next: Tolerance) => Promise<unknown>
   onClose: () => void
 }) {
-  const [kind, setKind] = useState<Tolerance['kind']>(point.tolerance.kind)
-  const [texts, setTexts] = useState<Readonly<Record<string, string>>>(() =>
-    Object.fromEntries(
-      Object.entries(point.tolerance)
-        .filter(([name]) => name !== 'kind')
-        .map(([name, value]) => [name, String(value)]),
-    ),
-  )
-  const [trouble, setTrouble] = useState<unknown>(undefined)
-  const read = FIELDS[kind].map(([name, label]) => [name, parseDecimal(texts[name] ?? '', label)] as const)
-  const save = async (event: React.FormEvent) => {
-    event.preventDefault()
-    if (read.some(([, value]) => !value.ok)) return
-    const numbers = Object.fromEntries(read.map(([name, value]) => [name, value.ok ? value.value : 0]))
-    try {
-      await onSave({ kind, ...numbers } as Tolerance)
-      onClose()
-    } catch (reason) {
-      setTrouble(reason)
-    }
-  }
+  const form = useSchemaForm({
+    start: { ...blankTexts, ...textsOf(point.tolerance), kind: point.tolerance.kind },
+    check: (values) =>
+      FIELDS[values.kind].flatMap(([name, label]) => {
+        const reading = parseDecimal(values[name], label)
+        return reading.ok ? [] : [{ ...reading.refusal, where: name }]
+      }),
+    send: (values) => {
+      const numbers = FIELDS[values.kind].map(([name, label]) => {
+        const reading = parseDecimal(values[name], label)
+        return [name, reading.ok ? reading.value : 0] as const
+      })
+      return onSave({ kind: values.kind, ...Object.fromEntries(numbers) } as Tolerance).then(onClose)
+    },
+  })
   return (
     <Dialog title="Tolerance" say="How far the reading may be from the reference." open onClose={onClose}>
-      <form onSubmit={(event) => void save(event)} noValidate>
-        <div className="form-grid">
-          <div className="whole">
-            <Choice label="Kind" value={kind} choices={KINDS} onChange={(next) => setKind(next as Tolerance['kind'])} />
-          </div>
-          {FIELDS[kind].map(([name, label], k) => {
-            const value = read[k]?.[1]
-            return (
-              <Field
-                key={name}
-                label={label}
-                value={texts[name] ?? ''}
-                trouble={value && !value.ok && (texts[name] ?? '') !== '' ? value.refusal : undefined}
-                onChange={(text) => setTexts((before) => ({ ...before, [name]: text }))}
-              />
-            )
-          })}
+      <form onSubmit={form.onSubmit} noValidate>
+        <div className={formGrid}>
+          <Choice
+            className="col-span-full"
+            label="Kind"
+            value={form.values.kind}
+            choices={KINDS}
+            onChange={(kind) => form.set({ kind })}
+          />
+          {FIELDS[form.values.kind].map(([name, label]) => (
+            <Field key={name} label={label} inputMode="decimal" {...form.bind(name)} />
+          ))}
         </div>
-        <Problems reason={trouble} />
-        <button type="submit" className="act tall">
+        <Problems reason={form.trouble} />
+        <Button type="submit" look="act" size="tall">
           Set
-        </button>
+        </Button>
       </form>
     </Dialog>
   )

@@ -1,43 +1,40 @@
-import type { Job } from '@calm/core/job'
-import { useState } from 'react'
-import { useNavigate } from 'react-router'
 import { api } from '@calm/contract/api'
+import type { Mode } from '@calm/core/job'
+import { useNavigate } from 'react-router'
 import { call } from '../../api'
-import { Choice, Field, Problems } from '../../ui'
+import { against, useSchemaForm } from '../../forms'
+import { Button, Choice, Field, Problems } from '../../ui'
+
+const check = against<{ name: string; place: string; mode: Mode }>(api.beginJob.body)
 
 export function BeginJob() {
-  const [name, setName] = useState('')
-  const [place, setPlace] = useState('')
-  const [mode, setMode] = useState<Job['mode']>('bench')
-  const [trouble, setTrouble] = useState<unknown>(undefined)
   const navigate = useNavigate()
-  const begin = async (event: React.FormEvent) => {
-    event.preventDefault()
-    try {
-      const job = await call(api.beginJob, {}, { name, place, mode })
+  const form = useSchemaForm({
+    start: { name: '', place: '', mode: 'bench' as Mode },
+    check,
+    send: async (values) => {
+      const job = await call(api.beginJob, {}, values)
       await navigate(`/jobs/${job.id}/line-up`)
-    } catch (reason) {
-      setTrouble(reason)
-    }
-  }
+    },
+  })
   return (
-    <form onSubmit={(event) => void begin(event)}>
+    <form className="grid content-start gap-2.5" onSubmit={form.onSubmit} noValidate>
       <h2>Begin an empty job</h2>
-      <Field label="Name" value={name} onChange={setName} placeholder="Plant or site" />
-      <Field label="Place" value={place} onChange={setPlace} placeholder="Panel, room or area" />
+      <Field label="Name" placeholder="Plant or site" {...form.bind('name')} />
+      <Field label="Place" placeholder="Panel, room or area" {...form.bind('place')} />
       <Choice
         label="Against"
-        value={mode}
+        value={form.values.mode}
         choices={[
           { value: 'bench', label: 'Bench: stand-ins on this laptop' },
           { value: 'plant', label: 'Plant: real equipment' },
         ]}
-        onChange={(next) => setMode(next as Job['mode'])}
+        onChange={(mode) => form.set({ mode })}
       />
-      <Problems reason={trouble} />
-      <button className="act tall" type="submit">
+      <Problems reason={form.trouble} />
+      <Button look="act" size="tall" type="submit">
         Begin
-      </button>
+      </Button>
     </form>
   )
 }

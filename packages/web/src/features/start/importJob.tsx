@@ -3,7 +3,7 @@ import { useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api } from '@calm/contract/api'
 import { call, ProblemError } from '../../api'
-import { Problems } from '../../ui'
+import { Problems, Button } from '../../ui'
 
 /** Takes a job file in. A bad file changes nothing, and every problem is listed with its path. */
 export function ImportJob() {
@@ -28,7 +28,7 @@ export function ImportJob() {
     }
   }
   return (
-    <section>
+    <section className="grid content-start gap-2.5">
       <h2>Take in a job file</h2>
       <p className="note">
         A file that this program wrote (.job.json), at most 20 MB. It becomes a new job; nothing that is here changes.
@@ -38,16 +38,16 @@ export function ImportJob() {
         type="file"
         accept=".json,application/json"
         aria-label="Job file"
-        className="visually-hidden"
+        className="sr-only"
         onChange={(event) => {
           const [file] = event.target.files ?? []
           if (file) void take(file)
           event.target.value = ''
         }}
       />
-      <button type="button" className="quiet tall" onClick={() => input.current?.click()}>
+      <Button size="tall" onClick={() => input.current?.click()}>
         Choose a file
-      </button>
+      </Button>
       {fileName !== '' && trouble !== undefined && (
         <p className="note">{fileName} was not taken in. Nothing has changed.</p>
       )}

@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, type JobSummary } from '@calm/contract/api'
 import { call } from '../../api'
-import { Problems } from '../../ui'
+import { Problems, Button } from '../../ui'
 import { JobLadder } from './jobLadder'
 
 /** One job: how far each rung is, what is next, when somebody last worked on it; open it, or take it out of sight. */
@@ -13,12 +13,12 @@ export function JobLine({ job, onRemove }: { job: JobSummary; onRemove: () => vo
   const workedOn = new Date(job.workedOn)
   return (
     <li className="flex items-center border-t border-rule">
-      <div className="grid min-h-16 flex-1 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-6 gap-y-1 px-2.5 py-2 hover:bg-ground md:grid-cols-[minmax(0,1fr)_60px_150px_110px]">
+      <div className="md:grid-cols-[minmax(0,1fr)_60px_150px_110px] grid min-h-16 flex-1 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-6 gap-y-1 px-2.5 py-2 hover:bg-ground">
         <span className="min-w-0">
           <Link className="no-underline" to={`/jobs/${job.id}/line-up`}>
-            <b>{job.name}</b> <span className="soft">{job.place}</span>
+            <b>{job.name}</b> <span className="text-ink-soft">{job.place}</span>
           </Link>
-          <Link className="note block no-underline" to={`/jobs/${job.id}/${job.next.stage}`}>
+          <Link className="block note no-underline" to={`/jobs/${job.id}/${job.next.stage}`}>
             {job.next.say}
           </Link>
         </span>
@@ -35,9 +35,9 @@ export function JobLine({ job, onRemove }: { job: JobSummary; onRemove: () => vo
           {formatDistanceToNowStrict(workedOn, { addSuffix: true })}
         </time>
       </div>
-      <button type="button" className="icon-button" aria-label={`Remove ${job.name}`} onClick={onRemove}>
+      <Button look="icon" aria-label={`Remove ${job.name}`} onClick={onRemove}>
         <Trash2 size={16} />
-      </button>
+      </Button>
     </li>
   )
 }
@@ -70,11 +70,12 @@ export function RemovedNote({ removal }: { removal: ReturnType<typeof useRemoveJ
     <>
       <Problems reason={removal.problem} />
       {removal.last && (
-        <p className="undo" role="status">
+        <p
+          className="mt-2 mr-3 mb-0 ml-0 flex items-center gap-3 rounded-sm border-[1.5px] border-ink px-3 py-2 text-row"
+          role="status"
+        >
           <span>{removal.last.name} removed.</span>
-          <button type="button" className="quiet" onClick={() => void removal.bringBack()}>
-            Undo
-          </button>
+          <Button onClick={() => void removal.bringBack()}>Undo</Button>
         </p>
       )}
     </>

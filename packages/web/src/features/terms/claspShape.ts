@@ -5,8 +5,21 @@ import { rounded, seamDown } from '../../ui'
 export const ROW = 27
 export const OPEN_ROW = 116
 const EDGE = 10
-/** How far each edge of a gap stands from the middle; less where there is little room. */
-export const reachOf = (width: number) => (width < 960 ? 186 : 226)
+/** Narrower than this the name of a term stands above its two values; the same width stands in `claspRow.tsx`. */
+const NARROW = 620
+
+interface Measures {
+  readonly row: number
+  readonly openRow: number
+  /** How far each edge of a gap stands from the middle; less where there is little room. */
+  readonly reach: number
+}
+
+/** What a clasp of some width, in px, has room for. */
+export const measuresOf = (width: number): Measures =>
+  width < NARROW
+    ? { row: 50, openRow: 216, reach: Math.round(width / 2) - 12 }
+    : { row: ROW, openRow: OPEN_ROW, reach: width < 960 ? 186 : 226 }
 
 export const isOpen = (row: ClaspRow) => row.state === 'at-odds' || row.state === 'refused'
 const isLoose = (row: ClaspRow) => row.state === 'unknown'
@@ -18,13 +31,16 @@ export interface PlacedRow {
 }
 
 /** Rows one under the other. */
-export function placeRows(rows: readonly ClaspRow[]): {
+export function placeRows(
+  rows: readonly ClaspRow[],
+  measures: Measures = measuresOf(Infinity),
+): {
   readonly placed: readonly PlacedRow[]
   readonly height: number
 } {
   let top = EDGE
   const placed = rows.map((row) => {
-    const height = isOpen(row) ? OPEN_ROW : ROW
+    const height = isOpen(row) ? measures.openRow : measures.row
     const place = { row, top, height }
     top += height
     return place
@@ -62,7 +78,7 @@ export interface ClaspPaths {
 /** The two sheets, the seam between them, and the gaps where they part. */
 export function claspPaths(placed: readonly PlacedRow[], width: number, height: number): ClaspPaths {
   const middle = width / 2
-  const reach = reachOf(width)
+  const { reach, row } = measuresOf(width)
   let seam = ''
   let loose = ''
   let edges = ''
@@ -82,7 +98,7 @@ export function claspPaths(placed: readonly PlacedRow[], width: number, height: 
       halves += `M${middle + reach} ${half - 8}A14 14 0 0 1 ${middle + reach} ${half + 20}Z`
       continue
     }
-    const teeth = Math.max(1, Math.round((bottom - top) / ROW))
+    const teeth = Math.max(1, Math.round((bottom - top) / row))
     const path =
       kind === 'closed'
         ? rounded(seamDown(middle, top, bottom, (bottom - top) / teeth, 7), 4)

@@ -3,17 +3,11 @@ import { claspOf, type TermContext } from '@calm/core/terms'
 import { cleanup, render, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { ProblemError } from '../../api'
-import { seriousIn } from '../../fixtures'
+import { likeABrowser, seriousIn } from '../../fixtures'
 import { ClaspView } from './claspView'
 import { openAt, type TermEdit, type TermText } from './useTermEdit'
 
-beforeAll(() => {
-  globalThis.ResizeObserver = class {
-    observe() {}
-    unobserve() {}
-    disconnect() {}
-  }
-})
+beforeAll(likeABrowser)
 afterEach(cleanup)
 
 const entry = (text: string) => ({ text, origin: 'its manual' })
@@ -104,7 +98,7 @@ describe('terms by keyboard', () => {
 describe('what is not known', () => {
   test('is said of the end where it is so', () => {
     const { container } = shown()
-    const said = (term: string) => container.querySelector(`[data-term=${term}] .term-fits`)?.textContent
+    const said = (term: string) => container.querySelector(`[data-term=${term}] [data-fits]`)?.textContent
     expect(said('first-register')).toBe('not known at PLC')
     expect(said('count')).toBe('not known at both ends')
   })

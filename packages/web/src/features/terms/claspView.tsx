@@ -1,6 +1,6 @@
 import type { Clasp, TermContext } from '@calm/core/terms'
 import { useEffect, useRef, useState } from 'react'
-import { claspPaths, placeRows, reachOf } from './claspShape'
+import { claspPaths, placeRows, measuresOf } from './claspShape'
 import { ClaspRowView } from './claspRow'
 import type { TermEdit } from './useTermEdit'
 
@@ -8,23 +8,34 @@ import type { TermEdit } from './useTermEdit'
 export function ClaspView({ clasp, context, terms }: { clasp: Clasp; context: TermContext; terms: TermEdit }) {
   const box = useRef<HTMLDivElement>(null)
   const width = useWidth(box)
-  const { placed, height } = placeRows(clasp.rows)
+  const { placed, height } = placeRows(clasp.rows, measuresOf(width))
   const paths = claspPaths(placed, width, height)
   return (
     <div
-      className="clasp"
+      className="@container relative flex-none bg-ground"
       ref={box}
-      style={{ height, '--reach': `${reachOf(width)}px` } as React.CSSProperties}
+      style={{ height, '--reach': `${measuresOf(width).reach}px` } as React.CSSProperties}
       role="group"
       aria-label="Terms of both ends"
     >
-      <svg className="clasp-bg" viewBox={`0 0 ${width} ${height}`} preserveAspectRatio="none" aria-hidden="true">
-        <path className="hand" d={paths.left} />
-        <path className="hand" d={paths.right} />
-        <path className="seam" d={paths.seam} />
-        <path className="seam loose" d={paths.loose} />
-        <path className="edge" d={paths.edges} />
-        <path className="half" d={paths.halves} />
+      <svg
+        className="absolute inset-0 h-full w-full"
+        viewBox={`0 0 ${width} ${height}`}
+        preserveAspectRatio="none"
+        aria-hidden="true"
+      >
+        <path className="fill-sheet" d={paths.left} />
+        <path className="fill-sheet" d={paths.right} />
+        <path
+          className="fill-none stroke-proven stroke-[3.2] [stroke-linecap:round] [stroke-linejoin:round]"
+          d={paths.seam}
+        />
+        <path
+          className="fill-none stroke-ink-faint stroke-[1.8] [stroke-dasharray:2_6] [stroke-linecap:round] [stroke-linejoin:round]"
+          d={paths.loose}
+        />
+        <path className="fill-none stroke-odds-mark stroke-3 [stroke-linecap:round]" d={paths.edges} />
+        <path className="fill-odds-mark" d={paths.halves} />
       </svg>
       {placed.map((place, k) => (
         <ClaspRowView

@@ -1,8 +1,8 @@
 import { notations, parseReference, type Notation } from '@calm/core/modbus'
 import { termDefinition, type End, type HandshakeTerms, type TermEntry, type TermId } from '@calm/core/terms'
-import { useState } from 'react'
-import { Choice, Field } from '../../ui'
-import { originOf, troubleFrom, type TermText } from './useTermEdit'
+import { useSchemaForm } from '../../forms'
+import { Button, Choice, Field, formActions, Problems } from '../../ui'
+import { originOf, type TermText } from './useTermEdit'
 
 interface TermEditorProps {
   readonly id: TermId
@@ -16,42 +16,32 @@ interface TermEditorProps {
   readonly onClose: () => void
 }
 
+type Form = { readonly text: string; readonly notation: Notation | ''; readonly origin: string }
+
 /** Opens where the value stands. What cannot be read stays, with the reason and the likely reading. */
 export function TermEditor({ id, end, tag, terms, entry, fromLineUp, onSave, onClose }: TermEditorProps) {
   const term = termDefinition(id)
-  const [text, setText] = useState(entry?.text ?? '')
-  const [notation, setNotation] = useState<Notation | ''>(entry?.notation ?? '')
-  const [origin, setOrigin] = useState(originOf(entry, end, tag))
-  const [trouble, setTrouble] = useState<
-    { what: string; expected: string; offers?: readonly { label: string; value: string }[] } | undefined
-  >()
-
-  const save = async (value: string) => {
-    const next = { text: value.trim(), origin, ...(notation !== '' && { notation }) }
-    if (value.trim() !== '') {
-      const reading = term.parse(next, { terms, end })
-      if (!reading.ok) return setTrouble(reading.refusal)
-    }
-    try {
-      await onSave({ text: value.trim(), notation: notation === '' ? null : notation, origin: origin.trim() })
-      onClose()
-    } catch (reason) {
-      setTrouble(troubleFrom(reason))
-    }
-  }
-
+  const fieldsIn = ({ text, notation, origin }: Form) => ({ text, origin, ...(notation !== '' && { notation }) })
+  const form = useSchemaForm<Form>({
+    start: { text: entry?.text ?? '', notation: entry?.notation ?? '', origin: originOf(entry, end, tag) },
+    check: (values) => {
+      if (values.text === '') return []
+      const reading = term.parse(fieldsIn(values), { terms, end })
+      return reading.ok ? [] : [{ ...reading.refusal, where: 'text' }]
+    },
+    send: ({ text, notation, origin }) =>
+      onSave({ text, notation: notation === '' ? null : notation, origin }).then(onClose),
+  })
+  const { text, notation } = form.values
+  const field = form.bind('text')
   return (
-    <form
-      className="grid gap-2"
-      onSubmit={(event) => {
-        event.preventDefault()
-        void save(text)
-      }}
-    >
+    <form className="grid gap-2" onSubmit={form.onSubmit} noValidate>
       <b>
         {term.name}, {tag}
       </b>
-      {term.choices && trouble === undefined && (text === '' || term.choices.some((choice) => choice.text === text)) ? (
+      {term.choices &&
+      field.trouble === undefined &&
+      (text === '' || term.choices.some((choice) => choice.text === text)) ? (
         <Choice
           label={term.explain}
           value={text}
@@ -59,35 +49,25 @@ export function TermEditor({ id, end, tag, terms, entry, fromLineUp, onSave, onC
             ...(text === '' ? [{ value: '', label: 'choose' }] : []),
             ...term.choices.map((choice) => ({ value: choice.text, label: choice.label })),
           ]}
-          onChange={setText}
+          onChange={field.onChange}
         />
       ) : (
-        <Field
-          label={term.explain}
-          typed
-          autoFocus
-          placeholder={term.example}
-          value={text}
-          trouble={trouble}
-          onChange={(value) => {
-            setText(value)
-            setTrouble(undefined)
-          }}
-        />
+        <Field label={term.explain} typed autoFocus placeholder={term.example} {...field} />
       )}
-      {id === 'first-register' && <NotationChoice text={text} notation={notation} onChange={setNotation} />}
+      {id === 'first-register' && (
+        <NotationChoice text={text} notation={notation} onChange={(next) => form.set({ notation: next })} />
+      )}
       {fromLineUp ? (
         <p className="note">Held by the line-up: it changes there too.</p>
       ) : (
-        <Field label="Where it stands" value={origin} onChange={setOrigin} />
+        <Field label="Where it stands" {...form.bind('origin')} />
       )}
-      <div className="form-actions">
-        <button type="submit" className="act">
+      <Problems reason={form.trouble} />
+      <div className={formActions}>
+        <Button type="submit" look="act">
           Set
-        </button>
-        <button type="button" className="quiet" onClick={onClose}>
-          Leave it
-        </button>
+        </Button>
+        <Button onClick={onClose}>Leave it</Button>
       </div>
       <p className="note">Changes what is written down here. Nothing is sent to the device.</p>
     </form>

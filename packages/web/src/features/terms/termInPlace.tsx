@@ -2,7 +2,7 @@ import type { Refusal } from '@calm/core/units'
 import { termDefinition, type End, type HandshakeTerms, type TermEntry, type TermId } from '@calm/core/terms'
 import { useId, useLayoutEffect, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
-import { RefusalNote } from '../../ui'
+import { cn, input, RefusalNote } from '../../ui'
 import { originOf, type TermText } from './useTermEdit'
 
 interface TermInPlaceProps {
@@ -59,7 +59,7 @@ export function TermInPlace({ id, end, tag, terms, entry, begin, refused, onSave
     <span className="relative block">
       <input
         ref={field}
-        className="input h-[27px] w-[172px] px-1"
+        className={cn(input({ typed: true, size: 'small' }), 'h-6.75 w-43')}
         data-term-field
         aria-label={`${term.name} of ${tag}`}
         aria-invalid={trouble !== undefined}
@@ -95,7 +95,7 @@ export function TermInPlace({ id, end, tag, terms, entry, begin, refused, onSave
       )}
       <span
         id={noteId}
-        className="absolute top-8 left-0 z-20 block w-72 rounded-(--radius) border-2 border-(--ink) bg-sheet px-2.5 py-1.5 text-left font-text text-(length:--t-note) font-normal whitespace-normal text-ink"
+        className="absolute top-8 left-0 z-20 block w-72 rounded-sm border-2 border-ink bg-sheet px-2.5 py-1.5 text-left font-text text-note font-read whitespace-normal text-ink"
       >
         {trouble ? (
           <RefusalNote id={`${noteId}-refusal`} refusal={trouble} onOffer={(value) => leave(value, 0)} />

@@ -1,3 +1,4 @@
+import { cellEdit, cn } from '../../ui'
 import { isFromLineUp } from '@calm/core/job'
 import { otherEnd, type End, type EndReading, type TermContext } from '@calm/core/terms'
 import { Popover } from 'radix-ui'
@@ -13,6 +14,9 @@ interface TermValueProps {
   readonly context: TermContext
   readonly terms: TermEdit
 }
+
+const box =
+  'flex-none font-typed text-body leading-tight font-medium whitespace-nowrap group-data-[open=true]:min-w-0 group-data-[open=true]:text-lead group-data-[open=true]:font-strong group-data-[open=true]:text-odds @max-[620px]:max-w-full @max-[620px]:text-typed @max-[620px]:min-w-0'
 
 /**
  * A value of one end. By keyboard: Enter or typing edits it where it stands, Tab goes on to the next one, `=` takes over
@@ -34,7 +38,7 @@ export function TermValue({ place: { row }, end, context, terms }: TermValueProp
   }
   if (draft !== undefined) {
     return (
-      <span className="term-value">
+      <span className={cn(box, end === 'controller' && 'min-w-43')}>
         <TermInPlace
           id={row.id}
           end={end}
@@ -59,12 +63,16 @@ export function TermValue({ place: { row }, end, context, terms }: TermValueProp
     )
   }
   return (
-    <span className="term-value">
+    <span className={cn(box, end === 'controller' && 'min-w-43')}>
       <Popover.Root open={open} onOpenChange={setOpen}>
         <Popover.Trigger
           ref={button}
           data-term-value={end}
-          className="cell-edit"
+          className={cn(
+            cellEdit,
+            'm-0 w-auto min-w-full overflow-visible @max-[620px]:overflow-hidden',
+            end === 'controller' && 'text-right @max-[620px]:group-data-[open=true]:text-left',
+          )}
           aria-label={`${row.name} of ${tag}: ${shownText(reading)}. Edit`}
           onKeyDown={(event) => {
             if (event.ctrlKey || event.metaKey) return
@@ -83,11 +91,15 @@ export function TermValue({ place: { row }, end, context, terms }: TermValueProp
             }
           }}
         >
-          {reading.state === 'blank' ? <span className="blank">{shownText(reading)}</span> : shownText(reading)}
+          {reading.state === 'blank' ? (
+            <span className="font-text font-read text-ink-soft">{shownText(reading)}</span>
+          ) : (
+            shownText(reading)
+          )}
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
-            className="term-editor"
+            className="z-22 w-80 rounded-sm border-2 border-ink bg-sheet px-3 pt-2.5 pb-3"
             sideOffset={4}
             collisionPadding={12}
             aria-label={`${row.name} of ${tag}`}

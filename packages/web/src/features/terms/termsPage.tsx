@@ -5,7 +5,7 @@ import { Link, useLocation } from 'react-router'
 import { api } from '@calm/contract/api'
 import { useAct } from '../../api'
 import { useStage } from '../../shell'
-import { LadderStrip, Problems } from '../../ui'
+import { button, Button, cn, LadderStrip, Problems, Sheet } from '../../ui'
 import { BEGUN, HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { ClaspView } from './claspView'
 import { RemoveHandshake } from './removeHandshake'
@@ -33,9 +33,9 @@ function Terms({ job, handshake }: { job: Job; handshake: Handshake }) {
   const controller = deviceOf(job, handshake.controllerId)
   const device = deviceOf(job, handshake.deviceId)
   return (
-    <main className="sheet tm" tabIndex={-1}>
-      <header className="tm-head">
-        <div>
+    <Sheet className="flex flex-col">
+      <header className="grid grid-cols-[230px_1fr_110px_1fr_230px] items-center gap-3 px-5 pt-2.5 pb-2 max-desk:grid-cols-[200px_1fr_100px_1fr] max-phone:grid-cols-[1fr_80px_1fr] max-phone:px-3">
+        <div className="max-phone:col-span-full">
           <h1>Terms</h1>
           <HandshakePicker
             job={job}
@@ -44,23 +44,23 @@ function Terms({ job, handshake }: { job: Job; handshake: Handshake }) {
             isAtOdds={(each) => claspFor(job, each).atOdds > 0}
           />
         </div>
-        <div className="end-name left">
-          <span>Controller end</span>
-          <b>{controller?.tag}</b>
-          <span>{controller?.what}</span>
+        <div className="text-right leading-tight">
+          <span className="block text-note text-ink-soft">Controller end</span>
+          <b className="text-head leading-tight font-heavy">{controller?.tag}</b>
+          <span className="block text-note text-ink-soft">{controller?.what}</span>
         </div>
-        <p className={`knot ${clasp.atOdds > 0 ? 'odds' : ''}`} role="status">
-          <b>
+        <p className={cn('text-center leading-tight', clasp.atOdds > 0 && '[&>b]:text-odds')} role="status">
+          <b className="block font-text text-lead leading-tight font-heavy">
             {clasp.agreeing} of {clasp.total}
           </b>
-          <span className="note">agree</span>
+          <span className="text-note leading-snug text-ink-soft">agree</span>
         </p>
-        <div className="end-name">
-          <span>Device end</span>
-          <b>{device?.tag}</b>
-          <span>{device?.what}</span>
+        <div className="leading-tight">
+          <span className="block text-note text-ink-soft">Device end</span>
+          <b className="text-head leading-tight font-heavy">{device?.tag}</b>
+          <span className="block text-note text-ink-soft">{device?.what}</span>
         </div>
-        <p className="note">
+        <p className="text-note leading-snug text-ink-soft max-desk:hidden">
           {job.mode === 'bench'
             ? `On the bench ${controller?.tag ?? 'the controller'} runs what stands at its end.`
             : `Written down here; ${controller?.tag ?? 'the controller'} runs what is in its program.`}
@@ -69,7 +69,7 @@ function Terms({ job, handshake }: { job: Job; handshake: Handshake }) {
       <ClaspView clasp={clasp} context={context} terms={terms} />
       <TakeOver clasp={clasp} context={context} terms={terms} />
       <TermsFoot job={job} handshake={handshake} agreed={clasp.agreeing === clasp.total} problem={terms.problem} />
-    </main>
+    </Sheet>
   )
 }
 
@@ -83,9 +83,9 @@ function TakeOver({ clasp, context, terms }: { clasp: Clasp; context: TermContex
         const from = context.tags[otherEnd[end]]
         return (
           rows.length > 0 && (
-            <button key={end} type="button" className="quiet" onClick={() => terms.takeOver(rows, end, from)}>
+            <Button key={end} onClick={() => terms.takeOver(rows, end, from)}>
               Write the {rows.length} open term{rows.length === 1 ? '' : 's'} of {context.tags[end]} as {from} says
-            </button>
+            </Button>
           )
         )
       })}
@@ -111,25 +111,17 @@ function TermsFoot({
   const confirm = useAct(job.id, api.agreed)
   const rung = ladder.rungs.find((each) => each.rung === 'agreed')
   return (
-    <footer className="tm-foot">
+    <footer className="flex flex-wrap items-center gap-x-6 gap-y-3 border-t border-rule-strong px-5 pt-3 pb-3.5">
       <LadderStrip ladder={ladder} />
-      <p className="note" style={{ flex: 1 }}>
-        Agreed: {rung?.because || rung?.missing}
-      </p>
+      <p className="flex-1 note">Agreed: {rung?.because || rung?.missing}</p>
       <Problems reason={problem ?? confirm.error} />
       {rung?.state !== 'proven' && (
-        <button
-          type="button"
-          className="act"
-          disabled={!agreed}
-          title={agreed ? '' : 'Every term has to agree first.'}
-          onClick={() => confirm.mutate({ params: { id: handshake.id } })}
-        >
+        <Button look="act" disabled={!agreed} onClick={() => confirm.mutate({ params: { id: handshake.id } })}>
           They are in force at both ends
-        </button>
+        </Button>
       )}
       <RemoveHandshake job={job} handshake={handshake} />
-      <Link className="quiet" to={`/jobs/${job.id}/proof/${handshake.id}`}>
+      <Link className={button()} to={`/jobs/${job.id}/proof/${handshake.id}`}>
         On to Proof
       </Link>
     </footer>

@@ -1,0 +1,2 @@
+export { against, againstPart, problemsIn } from './against'
+export { useSchemaForm, type SchemaForm } from './useSchemaForm'

@@ -1,0 +1,5 @@
+export { ColumnHead } from './columnHead'
+export { ColumnsMenu } from './columnsMenu'
+export { DataTable } from './dataTable'
+export { Person } from './remembered'
+export { useColumns, type TableColumn } from './useColumns'
