@@ -2,6 +2,7 @@ export default {
   testEnvironment: 'node',
   roots: ['<rootDir>/packages', '<rootDir>/tools'],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  setupFiles: ['<rootDir>/packages/web/src/fixtures/setup.ts'],
   transform: {
     '^.+\\.(t|j)sx?$': [
       '@swc/jest',

@@ -13,7 +13,7 @@ test('an empty job: begun without a name it says so; with one it opens, and each
   page,
 }) => {
   await page.getByRole('button', { name: 'Begin' }).click()
-  await expect(page.getByRole('alert')).toHaveText('Name is blank. Expected a text; found nothing.')
+  await expect(page.getByRole('alert')).toHaveText('Name is blank.Expected: a text.')
   await page.getByLabel('Name').fill('Test stand')
   await page.getByLabel('Place').fill('Hall 2')
   await page.getByRole('button', { name: 'Begin' }).click()

@@ -36,7 +36,7 @@ test('a CSV of another encoding, with semicolons, decimal commas and a row of co
     .setInputFiles({ name: 'panel.csv', mimeType: 'text/csv', buffer: Buffer.from(csv, 'latin1') })
   await expect(page.getByText(/it was read as Windows-1252/)).toBeVisible()
   await expect(page.getByText('Row 3 is separated by commas, the first by semicolons. It was read so.')).toBeVisible()
-  await choose(page.getByRole('combobox', { name: 'What column Bezeichnung holds' }), 'Description')
+  await choose(page.getByRole('combobox', { name: 'What column Bezeichnung holds' }), 'What it is')
   await expect(page.getByText('2,5 is not a whole number.')).toBeVisible()
   await expect(page.getByText(/300/).first()).toBeVisible()
   await page.getByRole('button', { name: 'Add 3 devices' }).click()
@@ -50,7 +50,7 @@ test('a CSV of another encoding, with semicolons, decimal commas and a row of co
   // The column that was matched by hand is known the next time.
   await page.keyboard.press('p')
   await area.fill('Tag;Bezeichnung;IP\nZÄ-9;x;10.20.40.119')
-  await expect(page.getByRole('combobox', { name: 'What column Bezeichnung holds' })).toHaveValue('what')
+  await expect(page.getByRole('combobox', { name: 'What column Bezeichnung holds' })).toHaveText('What it is')
 })
 
 test('a file that is no workbook is told, and what stands in the box stays', async ({ page }) => {
@@ -83,7 +83,7 @@ test('a two-axis drive with two ports: each node and address counts, and a clash
   await write(page, 'Number of node of PD-101', '1')
   await expect(page.getByRole('heading', { name: 'Two devices, one node' }).first()).toBeVisible()
   await page
-    .getByRole('group', { name: 'Line', exact: true })
+    .getByRole('radiogroup', { name: 'Line', exact: true })
     .getByRole('radio', { name: /Motion$/ })
     .click()
   await expect(page.getByRole('button', { name: /^1: PD-101 and PD-101 axis 2, wanted twice/ })).toBeVisible()
@@ -113,7 +113,7 @@ test('a keypad that sets only the last octet makes a plan impossible; another wa
   page,
 }) => {
   await row(page, 'PD-102').locator('td').last().click()
-  await choose(page.getByLabel('Way of setting of PD-102'), /KEYPAD/)
+  await choose(page.getByLabel('Way of setting of PD-102'), /last octet only/)
   await expect(page.getByRole('heading', { name: 'It cannot be set to that' })).toBeVisible()
   await expect(page.getByText(/the first three octets stay as they are at 192\.168\.1\.20/)).toBeVisible()
   await page.getByRole('button', { name: 'Set it by: its own web page' }).click()

@@ -1,5 +1,5 @@
 import type { Problem } from '@calm/contract'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useForm, type DefaultValues, type FieldErrors, type Path, type PathValue } from 'react-hook-form'
 import { ProblemError } from '../api'
 import type { Trouble } from '../ui'
@@ -14,6 +14,8 @@ interface Options<Form extends FormValues> {
   readonly send: (form: Form, reset: (next?: Form) => void) => Promise<unknown>
   /** Fields whose blanks at the ends belong to them: a passcode. All others go without. */
   readonly asTyped?: readonly (keyof Form & string)[]
+  /** Fields that are judged while they are typed: a register, a number. Blank, they wait for the others. */
+  readonly atOnce?: readonly (keyof Form & string)[]
 }
 
 /** What a field of the kit needs to be one of this form. */
@@ -52,8 +54,17 @@ export function useSchemaForm<Form extends FormValues>({
   check,
   send,
   asTyped = [],
+  atOnce = [],
 }: Options<Form>): SchemaForm<Form> {
   const [trouble, setTrouble] = useState<unknown>(undefined)
+  /** The form that was refused a moment ago: its first wrong field gets the focus once it is drawn as such. */
+  const refused = useRef<HTMLElement | undefined>(undefined)
+  useEffect(() => {
+    const wrong = refused.current?.querySelector<HTMLElement>('[aria-invalid=true]')
+    if (!wrong) return
+    refused.current = undefined
+    wrong.focus()
+  })
   const form = useForm<Form>({
     defaultValues: start as DefaultValues<Form>,
     shouldFocusError: false,
@@ -76,6 +87,10 @@ export function useSchemaForm<Form extends FormValues>({
     setTrouble(undefined)
     form.reset((next ?? start) as DefaultValues<Form>)
   }
+  const troubleNow = (name: keyof Form & string) =>
+    atOnce.includes(name) && values[name] !== ''
+      ? check(trimmed(values, asTyped)).find(({ where }) => where === name)
+      : undefined
   const run = form.handleSubmit(
     async (checked) => {
       setTrouble(undefined)
@@ -101,14 +116,18 @@ export function useSchemaForm<Form extends FormValues>({
     values,
     bind: (name) => ({
       value: values[name],
-      trouble: errors[name]?.problem,
+      trouble: errors[name]?.problem ?? troubleNow(name),
       onChange: (value) => put(name, value),
     }),
     set: (fields) => {
       for (const name of Object.keys(fields) as (keyof Form & string)[]) put(name, fields[name] as Form[typeof name])
     },
     reset,
-    onSubmit: (event) => void run(event),
+    onSubmit: (event) => {
+      const element = event.currentTarget instanceof HTMLElement ? event.currentTarget : undefined
+      refused.current = element
+      void run(event)
+    },
     sendNow: () => void run(),
     busy: form.formState.isSubmitting,
     trouble,

@@ -15,7 +15,7 @@ export const button = cva('inline-flex items-center justify-center gap-2 rounded
       /** A picture without words: it needs an aria-label, and a Tip. */
       icon: 'size-8.5 hover:bg-ground-press disabled:opacity-35',
     },
-    size: { row: 'min-h-8.5 text-row', tall: 'min-h-11 text-body' },
+    size: { row: 'text-row', tall: 'text-body' },
     /** Over the whole width; the label may take a second line rather than lose a letter. */
     wide: { true: 'w-full py-1.5 text-left leading-snug whitespace-normal' },
   },
@@ -23,6 +23,8 @@ export const button = cva('inline-flex items-center justify-center gap-2 rounded
     { look: ['act', 'quiet'], size: 'row', className: 'px-3' },
     { look: ['act', 'quiet'], size: 'tall', className: 'px-4' },
     { look: 'plain', className: 'px-1.5' },
+    { look: ['act', 'quiet', 'plain'], size: 'row', className: 'min-h-8.5' },
+    { look: ['act', 'quiet', 'plain'], size: 'tall', className: 'min-h-11' },
   ],
   defaultVariants: { look: 'quiet', size: 'row' },
 })

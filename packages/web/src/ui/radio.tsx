@@ -7,7 +7,7 @@ interface RadiosProps<Value extends string> {
   readonly label: string
   readonly hideLabel?: boolean
   readonly value: Value | ''
-  readonly choices: readonly { readonly value: Value; readonly label: string; readonly say: string }[]
+  readonly choices: readonly { readonly value: Value; readonly label: string; readonly say?: string }[]
   readonly large?: boolean
   readonly className?: string
   readonly onChange: (value: Value) => void
@@ -33,7 +33,7 @@ export function Radios<Value extends string>(props: RadiosProps<Value>) {
             <RadioGroup.Item
               id={`${id}-${k}`}
               value={choice.value}
-              aria-describedby={`${id}-${k}-say`}
+              aria-describedby={choice.say === undefined ? undefined : `${id}-${k}-say`}
               className="mt-0.5 grid size-4.5 flex-none place-items-center rounded-full border-[1.5px] border-ink-soft bg-well"
             >
               <RadioGroup.Indicator className="size-2.5 rounded-full bg-act" />
@@ -42,9 +42,11 @@ export function Radios<Value extends string>(props: RadiosProps<Value>) {
               <label htmlFor={`${id}-${k}`} className={cn(large && 'text-lead font-firm')}>
                 {choice.label}
               </label>
-              <p id={`${id}-${k}-say`} className="text-note text-ink-soft">
-                {choice.say}
-              </p>
+              {choice.say !== undefined && (
+                <p id={`${id}-${k}-say`} className="text-note text-ink-soft">
+                  {choice.say}
+                </p>
+              )}
             </div>
           </div>
         ))}

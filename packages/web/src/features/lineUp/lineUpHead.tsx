@@ -23,7 +23,7 @@ export function LineUpHead({ job, view, findingCount, onView, lineUp, dialogs }:
   const counts: Readonly<Partial<Record<LineUpView, number>>> = { findings: findingCount, asked: open }
   return (
     <>
-      <div className="flex min-h-11.5 w-full flex-wrap items-center gap-3">
+      <div className="flex min-h-11.5 w-full items-center gap-3 max-phone:flex-wrap">
         <h1>Line-up</h1>
         <Toggles
           label="View"

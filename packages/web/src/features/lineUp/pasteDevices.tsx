@@ -168,7 +168,7 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
         )}
         <Problems reason={trouble} />
         <div className={formActions}>
-          <Button look="act" size="tall" disabled={good.length === 0} onClick={() => void add()}>
+          <Button look="act" size="tall" disabled={good.length === 0 || settled !== text} onClick={() => void add()}>
             {label}
           </Button>
           {bad > 0 && (

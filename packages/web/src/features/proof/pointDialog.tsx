@@ -75,6 +75,7 @@ const checkFields = againstPart<Partial<Point>>(newRow('point'))
 export function PointDialog({ point, controller, device, onSave, onRemove, onClose }: PointDialogProps) {
   const form = useSchemaForm({
     start: formOf(point),
+    atOnce: ['kept', 'register', 'keptScale'],
     check: (values) => [...unreadable(values), ...checkFields(fieldsOf(values))],
     send: (values) => onSave(fieldsOf(values)).then(onClose),
   })

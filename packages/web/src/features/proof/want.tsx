@@ -99,6 +99,7 @@ function ToleranceDialog({
 }) {
   const form = useSchemaForm({
     start: { ...blankTexts, ...textsOf(point.tolerance), kind: point.tolerance.kind },
+    atOnce: ['percent', 'amount', 'low', 'high', 'step', 'steps'],
     check: (values) =>
       FIELDS[values.kind].flatMap(([name, label]) => {
         const reading = parseDecimal(values[name], label)

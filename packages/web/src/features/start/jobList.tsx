@@ -13,7 +13,7 @@ export function JobLine({ job, onRemove }: { job: JobSummary; onRemove: () => vo
   const workedOn = new Date(job.workedOn)
   return (
     <li className="flex items-center border-t border-rule">
-      <div className="md:grid-cols-[minmax(0,1fr)_60px_150px_110px] grid min-h-16 flex-1 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-6 gap-y-1 px-2.5 py-2 hover:bg-ground">
+      <div className="grid min-h-16 flex-1 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-6 gap-y-1 px-2.5 py-2 hover:bg-ground phone:grid-cols-[minmax(0,1fr)_60px_150px_110px]">
         <span className="min-w-0">
           <Link className="no-underline" to={`/jobs/${job.id}/line-up`}>
             <b>{job.name}</b> <span className="text-ink-soft">{job.place}</span>

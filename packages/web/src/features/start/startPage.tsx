@@ -15,7 +15,7 @@ export function StartPage() {
   }, [])
   if (jobs.isError) return <PageProblemText reason={jobs.error} />
   return (
-    <div className="grid min-h-screen [place-items:start_center] px-6 pt-[7vh] pb-6">
+    <div className="grid h-dvh [place-items:start_center] overflow-auto px-6 pt-[7vh] pb-6">
       <main className="w-[min(860px,100%)] rounded-sm bg-sheet px-11 pt-9 pb-10 max-phone:px-4.5 max-phone:py-6">
         <div className="flex items-center gap-3.5">
           <Glyph state="proven" size={40} />

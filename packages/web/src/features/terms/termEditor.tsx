@@ -1,7 +1,7 @@
 import { notations, parseReference, type Notation } from '@calm/core/modbus'
 import { termDefinition, type End, type HandshakeTerms, type TermEntry, type TermId } from '@calm/core/terms'
 import { useSchemaForm } from '../../forms'
-import { Button, Choice, Field, formActions, Problems } from '../../ui'
+import { Button, Choice, Field, formActions, Problems, Radios } from '../../ui'
 import { originOf, type TermText } from './useTermEdit'
 
 interface TermEditorProps {
@@ -74,6 +74,8 @@ export function TermEditor({ id, end, tag, terms, entry, fromLineUp, onSave, onC
   )
 }
 
+const NOT_SAID = 'not-said'
+
 /** A register can mostly be read in several ways: how this document counts is asked once, with each reading in words. */
 function NotationChoice({
   text,
@@ -89,14 +91,14 @@ function NotationChoice({
     ? readings.value.map((reading) => ({ value: reading.notation, label: reading.explanation }))
     : Object.entries(notations).map(([value, label]) => ({ value, label }))
   return (
-    <Choice
+    <Radios
       label="How this document counts"
-      value={notation}
+      value={notation === '' ? NOT_SAID : notation}
       choices={[
-        { value: '', label: 'not said' },
+        { value: NOT_SAID, label: 'not said' },
         ...choices.filter((choice, k) => choices.findIndex((other) => other.value === choice.value) === k),
       ]}
-      onChange={(next) => onChange(next as Notation | '')}
+      onChange={(next) => onChange(next === NOT_SAID ? '' : (next as Notation))}
     />
   )
 }
