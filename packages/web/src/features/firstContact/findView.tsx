@@ -80,8 +80,11 @@ export function FindView(props: ViewProps) {
           {laptop?.neighbours === null && <p className="note">{laptop.notes.join(' ')}</p>}
           <ul>
             {laptop?.neighbours?.map((each) => (
-              <li key={`${each.address}${each.hardwareAddress}`} className="font-typed font-medium">
-                {each.address} {each.hardwareAddress}
+              <li
+                key={`${each.address}${each.hardwareAddress}`}
+                className="flex justify-between gap-3 py-0.5 font-typed text-note whitespace-nowrap"
+              >
+                <span>{each.address}</span> <span className="text-ink-soft">{each.hardwareAddress}</span>
               </li>
             ))}
             {laptop?.neighbours?.length === 0 && <li className="note">Nobody yet.</li>}

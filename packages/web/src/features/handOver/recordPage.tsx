@@ -112,7 +112,7 @@ function LedgerTable({ ledger }: { ledger: AsLeftRecord['ledger'] }) {
   if (ledger.length === 0) return null
   return (
     <>
-      <h2>Forced values and temporary things</h2>
+      <h2 className="mt-4.5 mb-1.5">Forced values and temporary things</h2>
       <table className={sheet}>
         <tbody>
           {ledger.map((entry) => (
@@ -138,7 +138,7 @@ function LetStand({ record }: { record: AsLeftRecord }) {
   if (record.letStand.length === 0) return null
   return (
     <>
-      <h2>Let stand</h2>
+      <h2 className="mt-4.5 mb-1.5">Let stand</h2>
       <ul>
         {record.letStand.map((each) => (
           <li key={`${each.rule} ${each.found}`}>

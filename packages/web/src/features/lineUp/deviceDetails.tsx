@@ -48,7 +48,10 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
   const [port] = device.ports
   const setting = settingOf(job, device)
   return (
-    <section className="mt-4.5 grid gap-2.5 border-t border-rule-strong pt-3.5" aria-label={`More of ${device.tag}`}>
+    <section
+      className="mt-4.5 grid grid-cols-[minmax(0,1fr)] gap-2.5 border-t border-rule-strong pt-3.5"
+      aria-label={`More of ${device.tag}`}
+    >
       <h3>{device.tag} in detail</h3>
       <dl className="grid grid-cols-[92px_minmax(0,1fr)] items-center gap-x-2.5 gap-y-1 text-row">
         <dt className="text-note text-ink-soft">Kind</dt>

@@ -15,7 +15,7 @@ export function SelectionBar({ grid, onPropose, onRemove }: BarProps) {
     <>
       {count > 1 && (
         <p
-          className="mt-2 mr-3 mb-0 ml-0 flex items-center gap-3 rounded-sm border-[1.5px] border-ink px-3 py-2 text-row whitespace-nowrap"
+          className="sticky bottom-0 z-6 mt-2 mr-3 flex items-center gap-3 rounded-sm border-[1.5px] border-ink bg-sheet px-3 py-2 text-row whitespace-nowrap"
           role="status"
         >
           <b>{count} rows</b>
@@ -38,7 +38,7 @@ export function SelectionBar({ grid, onPropose, onRemove }: BarProps) {
       )}
       {grid.problems.length > 0 && (
         <div
-          className="mt-2 mr-3 mb-0 ml-0 flex items-center gap-3 rounded-sm border-[1.5px] border-ink px-3 py-2 text-row"
+          className="sticky bottom-0 z-6 mt-2 mr-3 flex items-center gap-3 rounded-sm border-[1.5px] border-ink bg-sheet px-3 py-2 text-row"
           role="alert"
         >
           <ul>

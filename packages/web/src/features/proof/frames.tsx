@@ -19,7 +19,7 @@ export function Frames({ reading, tag }: { reading: LiveReading | undefined; tag
 function Bytes({ what, hex }: { what: string; hex: string }) {
   const bytes = hex.replace(/\s/g, '').match(/.{1,2}/g) ?? []
   return (
-    <p className="grid grid-cols-[52px_1fr] font-typed note tracking-[-0.04em]">
+    <p className="grid grid-cols-[48px_1fr] font-typed note tracking-[-0.06em]">
       <span>{what}</span>
       <span>{bytes.join(' ') || 'none'}</span>
     </p>

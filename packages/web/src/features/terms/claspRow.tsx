@@ -17,17 +17,17 @@ const half = {
     'absolute inset-y-0 right-[calc(50%+24px)] left-47.5 flex items-center justify-end gap-3.5 max-desk:left-3',
     'group-data-[open=true]:right-[calc(50%+var(--reach)+28px)]',
     '@max-[620px]:right-[calc(50%+14px)] @max-[620px]:items-end @max-[620px]:pb-1.5',
-    '@max-[620px]:group-data-[open=true]:right-[calc(50%+6px)] @max-[620px]:group-data-[open=true]:bottom-auto @max-[620px]:group-data-[open=true]:left-7 @max-[620px]:group-data-[open=true]:h-15 @max-[620px]:group-data-[open=true]:justify-start',
+    '@max-[620px]:group-data-[open=true]:right-[calc(50%+6px)] @max-[620px]:group-data-[open=true]:bottom-auto @max-[620px]:group-data-[open=true]:left-7 @max-[620px]:group-data-[open=true]:h-16.5 @max-[620px]:group-data-[open=true]:justify-start',
   ),
   right: cn(
     'absolute inset-y-0 right-4 left-[calc(50%+24px)] flex items-center gap-3.5',
     'group-data-[open=true]:left-[calc(50%+var(--reach)+28px)]',
     '@max-[620px]:left-[calc(50%+14px)] @max-[620px]:items-end @max-[620px]:pb-1.5',
-    '@max-[620px]:group-data-[open=true]:right-7 @max-[620px]:group-data-[open=true]:bottom-auto @max-[620px]:group-data-[open=true]:left-[calc(50%+6px)] @max-[620px]:group-data-[open=true]:h-15 @max-[620px]:group-data-[open=true]:justify-end',
+    '@max-[620px]:group-data-[open=true]:right-7 @max-[620px]:group-data-[open=true]:bottom-auto @max-[620px]:group-data-[open=true]:left-[calc(50%+6px)] @max-[620px]:group-data-[open=true]:h-16.5 @max-[620px]:group-data-[open=true]:justify-end',
   ),
 }
 const gap =
-  'absolute inset-y-0 left-[calc(50%-var(--reach)+20px)] flex w-[calc(2*var(--reach)-40px)] flex-col justify-center gap-2 @max-[620px]:top-16 @max-[620px]:justify-start'
+  'absolute inset-y-0 left-[calc(50%-var(--reach)+20px)] flex w-[calc(2*var(--reach)-40px)] flex-col justify-center gap-2 @max-[620px]:top-18 @max-[620px]:justify-start'
 
 /** One term: both values close to the seam; where they disagree the seam parts and the reason stands in the gap. */
 export function ClaspRowView({ place, startsGroup, context, terms }: RowProps) {

@@ -18,7 +18,7 @@ interface Measures {
 /** What a clasp of some width, in px, has room for. */
 export const measuresOf = (width: number): Measures =>
   width < NARROW
-    ? { row: 50, openRow: 216, reach: Math.round(width / 2) - 12 }
+    ? { row: 50, openRow: 224, reach: Math.round(width / 2) - 12 }
     : { row: ROW, openRow: OPEN_ROW, reach: width < 960 ? 186 : 226 }
 
 export const isOpen = (row: ClaspRow) => row.state === 'at-odds' || row.state === 'refused'
