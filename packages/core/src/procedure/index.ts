@@ -38,7 +38,7 @@ export { consequencesOf, heldBackBy, isParked, refusedNote, type Consequences } 
 export { shippedRuns } from './shipped'
 export { LEAD_SETTING, leadOut, type Held } from './wholePlant'
 export { isSettled, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
-export { actionKey, laptopHost } from './walkKeys'
+export { actionKey, laptopHost } from './walk'
 export {
   laptopIsIn,
   nothingAnswers,

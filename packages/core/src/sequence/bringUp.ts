@@ -1,8 +1,8 @@
-import type { BringUpJob } from './bringUpJob'
-import { explainConflict, smallestConflict, sparedDown, isImpossible, type Impossible } from './impossible'
-import { listOrderOf, type ListOrder } from './listOrder'
+import type { BringUpJob } from './model/bringUpJob'
+import { explainConflict, smallestConflict, sparedDown, isImpossible, type Impossible } from './explain/impossible'
+import { listOrderOf, type ListOrder } from './explain/listOrder'
 import { planBringUp, type BringUpOrder } from './planBringUp'
-import { USUAL_EFFORT } from './search'
+import { USUAL_EFFORT } from './search/search'
 
 /** States looked at before a smaller cause of trouble is looked for. */
 const FIRST_LOOK = 3_000

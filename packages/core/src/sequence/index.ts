@@ -9,11 +9,11 @@ export {
   type HostAddress,
   type Preference,
   type PowerGroup,
-} from './bringUpJob'
-export type { Impossible } from './impossible'
-export type { ListOrder } from './listOrder'
-export { precedenceOf, type Wait } from './precedence'
-export { scheduleOf, type Schedule, type Task } from './schedule'
-export { impossibleAlone, listed, reducedTo } from './impossible'
-export { wordsOf, type ActionWords } from './reasons'
+} from './model/bringUpJob'
+export type { Impossible } from './explain/impossible'
+export type { ListOrder } from './explain/listOrder'
+export { precedenceOf, type Wait } from './schedule/precedence'
+export { scheduleOf, type Schedule, type Task } from './schedule/schedule'
+export { impossibleAlone, listed, reducedTo } from './explain/impossible'
+export { wordsOf, type ActionWords } from './explain/reasons'
 export { replan } from './replan'

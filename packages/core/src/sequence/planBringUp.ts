@@ -1,10 +1,10 @@
-import type { HostAddress } from './bringUpJob'
-import type { BringUpAction, BringUpCost, BringUpJob } from './bringUpJob'
-import { remainingOf } from './bound'
-import { compileJob, type CompiledJob } from './compile'
-import type { Move } from './moves'
-import { searchFrom } from './search'
-import { startState, type State } from './state'
+import type { HostAddress } from './model/bringUpJob'
+import type { BringUpAction, BringUpCost, BringUpJob } from './model/bringUpJob'
+import { remainingOf } from './search/bound'
+import { compileJob, type CompiledJob } from './model/compile'
+import type { Move } from './model/moves'
+import { searchFrom } from './search/search'
+import { startState, type State } from './model/state'
 
 /** An order of bring-up, what it costs, and what any order costs at least. */
 export interface BringUpOrder {

@@ -1,12 +1,12 @@
 import { formatSubnet, subnetOf } from '../address'
 import { bringUp, type BringUpAnswer } from './bringUp'
-import type { BringUpAction, BringUpJob, HostAddress } from './bringUpJob'
-import { compileJob, sameSpot, type CompiledJob } from './compile'
-import { explainConflict, smallestConflict } from './impossible'
-import { listOrderOf } from './listOrder'
-import { apply, costOf, isLegal, type Move } from './moves'
+import type { BringUpAction, BringUpJob, HostAddress } from './model/bringUpJob'
+import { compileJob, sameSpot, type CompiledJob } from './model/compile'
+import { explainConflict, smallestConflict } from './explain/impossible'
+import { listOrderOf } from './explain/listOrder'
+import { apply, costOf, isLegal, type Move } from './model/moves'
 import { costOfMoves, orderFrom } from './planBringUp'
-import { copyOf, isDone, startState, type State } from './state'
+import { copyOf, isDone, startState, type State } from './model/state'
 
 /**
  * The order from now on, while work is under way. What someone has begun counts as done next; of what was planned

@@ -5,11 +5,11 @@ import { matchColumns, readDeviceRows } from '@calm/core/lineUp'
 import { cleanup, render, screen, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { likeABrowser, seriousIn } from '../../fixtures'
-import { FindingView } from './findingView'
-import { NodeTape } from './nodeTape'
-import { PastePreview } from './pastePreview'
-import { TapeDrawing } from './tapeDrawing'
-import { tapeOf } from './tapeModel'
+import { FindingView } from './findings/findingView'
+import { NodeTape } from './tape/nodeTape'
+import { PastePreview } from './paste/pastePreview'
+import { TapeDrawing } from './tape/tapeDrawing'
+import { tapeOf } from './tape/tapeModel'
 
 beforeAll(likeABrowser)
 afterEach(cleanup)

@@ -1,0 +1,87 @@
+import type { Device, Job } from '../../job'
+import { kindFacts, type LampMeaning } from '../../kind'
+import type { BringUpAction, BringUpJob, HostAddress } from '../../sequence'
+import { presentOf } from '../bringUpJobOf'
+import { fieldsOf, type StepFields } from '../fields'
+import { startUpOf, type StepRecord, type WalkRecord } from '../record'
+import type { Phase, RunStep } from '../run'
+import { isSettled, runOfDevice, type Stop, type WalkStep } from './model'
+import { filledStep } from './steps'
+
+/** What a stop is made of; its state follows from its steps. */
+interface StopParts {
+  readonly key: string
+  readonly title: string
+  readonly reason: string
+  readonly action?: BringUpAction
+  readonly devices?: readonly Device[]
+  /** Hands-on seconds. */
+  readonly seconds?: number
+  readonly steps: readonly WalkStep[]
+  readonly laptop?: HostAddress
+}
+
+/** What every stop is made with: the job, what is recorded of it, and the ways to make steps of it. */
+export interface Making {
+  readonly job: Job
+  readonly record: WalkRecord
+  readonly given: BringUpJob
+  /** One step of a stop, with its record where somebody settled it. */
+  readonly step: (stopKey: string, device: Device | null, step: RunStep) => WalkStep
+  /** The steps of a device's run in these phases, with the job's values in them. */
+  readonly deviceSteps: (
+    stopKey: string,
+    device: Device,
+    phases: readonly Phase[],
+    fields?: StepFields,
+  ) => readonly WalkStep[]
+  readonly fields: (device: Device) => StepFields
+}
+
+export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Making {
+  const records: ReadonlyMap<string, StepRecord> = new Map(record.steps.map((step) => [step.stepKey, step]))
+  const step: Making['step'] = (stopKey, device, run) => {
+    const key = `${stopKey} / ${device ? `${device.id} ` : ''}${run.id}`
+    const kind = device && kindFacts(device.kind, job.kinds)
+    const startUp = device ? startUpOf(job, record, device) : 0
+    const lamps: readonly LampMeaning[] | undefined = run.kind === 'expect' ? (run.lamps ?? kind?.lamps) : undefined
+    return {
+      key,
+      stopKey,
+      deviceId: device?.id ?? null,
+      step: lamps ? { ...run, lamps } : run,
+      seconds: run.kind === 'wait' ? (run.seconds === 'start-up' ? startUp : (run.seconds ?? 0)) : 0,
+      blocks: run.kind === 'caution' || run.protects !== undefined,
+      record: records.get(key),
+    }
+  }
+  const fields: Making['fields'] = (device) =>
+    fieldsOf(job, device, presentOf(job, record, device), startUpOf(job, record, device))
+  return {
+    job,
+    record,
+    given,
+    step,
+    fields,
+    deviceSteps: (stopKey, device, phases, filling = fields(device)) =>
+      (runOfDevice(job, record, device)?.steps ?? [])
+        .filter((each) => phases.includes(each.phase) && each.check !== 'units-behind')
+        .map((each) => step(stopKey, device, filledStep(each, filling))),
+  }
+}
+
+/** A stop of these parts; nothing holds it yet. */
+export function stopOf({ key, title, reason, action, devices = [], seconds = 0, steps, laptop }: StopParts): Stop {
+  return {
+    key,
+    title,
+    reason,
+    action: action ?? null,
+    deviceIds: devices.map((device) => device.id),
+    seconds,
+    steps,
+    laptop: laptop ?? null,
+    state: steps.every(isSettled) ? 'settled' : steps.some((step) => step.record) ? 'begun' : 'ahead',
+    held: null,
+  }
+}

@@ -1,0 +1,51 @@
+import { settingOf, type Device, type Job } from '../../job'
+import type { BringUpAction, HostAddress } from '../../sequence'
+import type { StepRecord, WalkRecord } from '../record'
+import { runFits, runFor, type OwnRun, type RunFacts, type RunStep } from '../run'
+import { shippedRuns } from '../shipped'
+import type { Held } from '../wholePlant'
+
+/** One step of the walk, with the job's values in its sentences. */
+export interface WalkStep {
+  readonly key: string
+  readonly stopKey: string
+  readonly deviceId: string | null
+  readonly step: RunStep
+  /** Seconds of a wait; 0 for any other step. */
+  readonly seconds: number
+  /** It holds back what comes after it in its stop. */
+  readonly blocks: boolean
+  readonly record: StepRecord | undefined
+}
+
+/** One stop of the walk: an action of the order with everything that belongs to it. */
+export interface Stop {
+  readonly key: string
+  readonly title: string
+  readonly reason: string
+  readonly action: BringUpAction | null
+  readonly deviceIds: readonly string[]
+  /** Hands-on seconds. */
+  readonly seconds: number
+  readonly steps: readonly WalkStep[]
+  /** The address the laptop takes, where the stop moves it. */
+  readonly laptop: HostAddress | null
+  readonly state: 'settled' | 'begun' | 'ahead'
+  /** Why it waits for something that is not in the order; `null` where it may be done. */
+  readonly held: Held | null
+}
+
+/** All runs of a job: its own before those that ship. */
+export const runsOf = (own: readonly OwnRun[]): readonly RunFacts[] => [...own.map((run) => run.facts), ...shippedRuns]
+
+/** The run of a device: the one chosen for it while it fits, else the first that fits by itself. */
+export function runOfDevice(job: Job, record: WalkRecord, device: Device): RunFacts | undefined {
+  const runs = runsOf(record.runs)
+  const { way } = settingOf(job, device)
+  const chosen = runs.find((run) => run.id === record.settings.runs[device.id])
+  return chosen && runFits(chosen, device.kind, way) ? chosen : runFor(device.kind, way, runs)
+}
+
+/** Whether nothing is left to do for a step. */
+export const isSettled = (step: WalkStep): boolean =>
+  step.record !== undefined && step.record.state !== 'waiting' && step.record.state !== 'unexpected'

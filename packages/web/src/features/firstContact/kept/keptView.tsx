@@ -1,0 +1,101 @@
+import { format } from 'date-fns'
+import { useState } from 'react'
+import { api } from '@calm/contract/api'
+import { call, useKeepsakes } from '../../../api'
+import { Area, Button, Dialog, Glyph, Problems, Scroll } from '../../../ui'
+import type { ViewProps } from '../viewProps'
+
+interface Shown {
+  readonly title: string
+  readonly text: string
+}
+
+/** What is kept as evidence: pictures of what ran, console sessions, searches. */
+export function KeptView({ job, acts }: ViewProps) {
+  const kept = useKeepsakes(job.id)
+  const [notes, setNotes] = useState('')
+  const [differences, setDifferences] = useState<readonly { tag: string; kind: string; say: string }[] | undefined>(
+    undefined,
+  )
+  const [shown, setShown] = useState<Shown | undefined>(undefined)
+  const take = async (when: 'before' | 'after') => {
+    const lines = notes
+      .split('\n')
+      .map((line) => line.trim())
+      .filter((line) => line !== '')
+    const answer = await acts.takePicture(when, lines).catch(() => undefined)
+    if (!answer) return
+    setNotes('')
+    setDifferences(when === 'after' ? answer.differences : undefined)
+    void kept.refetch()
+  }
+  const open = async (id: string, title: string) => {
+    const { content } = (await call(api.keepsake, { jobId: job.id, id })) as { readonly content: { text?: string } }
+    setShown({ title, text: content.text ?? JSON.stringify(content, null, 2) })
+  }
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
+      <section aria-label="Picture of what runs">
+        <h2>Picture of what runs</h2>
+        <p className="note">Who answers is looked at now; alarms and key values are written down.</p>
+        <Area
+          className="my-2 max-w-155"
+          label="Alarms and key values, one in a line"
+          rows={3}
+          value={notes}
+          onChange={setNotes}
+        />
+        <div className="flex flex-wrap items-center gap-2.5">
+          <Button look="act" disabled={acts.of('pictures').busy} onClick={() => void take('before')}>
+            Take the before-picture
+          </Button>
+          <Button disabled={acts.of('pictures').busy} onClick={() => void take('after')}>
+            Compare with now
+          </Button>
+        </div>
+        <Problems reason={acts.of('pictures').problem} />
+        {differences && (
+          <ul role="status">
+            {differences.length === 0 && (
+              <li className="flex items-center gap-2 py-0.75">
+                <Glyph state="proven" size={16} /> As it was before.
+              </li>
+            )}
+            {differences.map((each) => (
+              <li className="flex items-center gap-2 py-0.75" key={each.tag}>
+                <Glyph
+                  state={each.kind === 'new-fault' ? 'at-odds' : each.kind === 'better' ? 'proven' : 'parked'}
+                  size={16}
+                />
+                <b>{each.tag}</b> {each.say}
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <section aria-label="Kept">
+        <h2>Kept</h2>
+        <ul>
+          {kept.data?.map((each) => (
+            <li className="flex items-baseline gap-4 py-0.75" key={each.id}>
+              <Button look="plain" onClick={() => void open(each.id, each.title)}>
+                {each.title}
+              </Button>
+              <span className="note">
+                {each.who}, {format(each.at, 'd MMM HH:mm')}
+              </span>
+            </li>
+          ))}
+          {kept.data?.length === 0 && <li className="flex items-baseline gap-4 py-0.75 note">Nothing yet.</li>}
+        </ul>
+      </section>
+      {shown && (
+        <Dialog title={shown.title} open onClose={() => setShown(undefined)} room="wide">
+          <Scroll label={shown.title} className="mt-3 max-h-[60vh] bg-well">
+            <pre className="p-3 font-typed font-medium whitespace-pre-wrap">{shown.text}</pre>
+          </Scroll>
+        </Dialog>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,230 @@
+import { isSettled, type Stop, type WalkStep } from '@calm/core/procedure'
+import { Smartphone } from 'lucide-react'
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
+import { useSearchParams } from 'react-router'
+import { usePageKeys } from '../../../shell'
+import { Button, cn, Glyph, Problems } from '../../../ui'
+import { DeviceFacts } from './deviceFacts'
+import { HeldStop } from './heldStop'
+import { LaptopList } from './laptopPanel'
+import { LeftOutNotes } from './leftOutNotes'
+import { StepCard } from './stepCard'
+import { StopList } from './stopList'
+import { currentStep, currentStop } from '../useFirstContact'
+import type { ViewProps } from '../viewProps'
+
+const PhoneDialog = lazy(() => import('./phoneDialog').then(({ PhoneDialog: Component }) => ({ default: Component })))
+
+/** The walk: stops at the left, the step in hand in the middle, what is known of the device at the right. */
+export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
+  const [search, setSearch] = useSearchParams()
+  const [phone, setPhone] = useState(false)
+  const { stops, begun, plan, planning } = contact
+  const chosen = stops.find((stop) => stop.key === search.get('stop'))
+  const stop = chosen ?? currentStop(stops)
+  const step = currentStep(stop)
+  const leftOut = plan?.leftOut ?? []
+  const pane = useRef<HTMLDivElement>(null)
+  // The step in hand is at the top, whatever was ticked further down.
+  useEffect(() => {
+    pane.current?.scrollTo({ top: 0 })
+    pane.current?.closest('main')?.scrollTo({ top: 0 })
+  }, [step?.key])
+  const choose = (key: string) =>
+    setSearch((before) => ({ ...Object.fromEntries(before), stop: key }), { replace: true })
+
+  if (!begun) {
+    return (
+      <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
+        <LeftOutNotes job={job} leftOut={leftOut} />
+        {plan && 'tooLarge' in plan ? (
+          <p>The order of so many devices was not found. Leave some out under Order, and walk the others first.</p>
+        ) : (
+          <>
+            <p className="mb-3 text-lead">
+              {planning
+                ? 'Working out the order…'
+                : `${stops.length} stops. ${stops[0] ? `First: ${stops[0].title}.` : ''}`}
+            </p>
+            <Button
+              look="act"
+              size="tall"
+              disabled={planning || contact.next.length === 0}
+              onClick={() => void acts.saveOrder(record.version, contact.next).catch(() => undefined)}
+            >
+              Begin the walk
+            </Button>
+          </>
+        )}
+        <Problems reason={acts.of('order').problem} />
+        <StopList stops={stops} chosen={undefined} onChoose={() => undefined} />
+      </div>
+    )
+  }
+  return (
+    <div
+      data-walk
+      className="grid min-h-0 flex-1 grid-cols-[250px_minmax(0,1fr)_258px] max-laptop:grid-cols-[220px_minmax(0,1fr)] max-phone:flex max-phone:min-h-auto max-phone:flex-none max-phone:flex-col"
+    >
+      <div className="min-h-0 overflow-y-auto border-r border-rule pt-2 max-phone:order-3 max-phone:overflow-visible max-phone:border-t max-phone:border-r-0 max-phone:border-rule">
+        {contact.differs && (
+          <div className="grid justify-items-start gap-1.5 bg-odds-wash px-4 py-2.5">
+            <p>The job changed: the rest of the order is another one.</p>
+            <Button onClick={() => void acts.saveOrder(record.version, contact.next).catch(() => undefined)}>
+              Plan again
+            </Button>
+          </div>
+        )}
+        <LeftOutNotes job={job} leftOut={leftOut} folded />
+        <StopList stops={stops} chosen={stop?.key} onChoose={choose} />
+        <p className="px-4 py-3">
+          <Button look="plain" onClick={() => setPhone(true)}>
+            <Smartphone size={15} aria-hidden /> On the phone
+          </Button>
+        </p>
+        {phone && (
+          <Suspense>
+            <PhoneDialog onClose={() => setPhone(false)} />
+          </Suspense>
+        )}
+      </div>
+      <div
+        className="min-h-0 overflow-y-auto px-6.5 pt-4 pb-6 max-phone:order-1 max-phone:overflow-visible max-phone:p-3"
+        ref={pane}
+      >
+        {stop ? (
+          <>
+            <header>
+              <p className="note">
+                Stop {stops.indexOf(stop) + 1} of {stops.length}
+              </p>
+              <h2 className="mt-0.5 mb-1 text-say leading-tight font-heavy">{stop.title}</h2>
+              {!stop.held && <p className="max-w-[60ch] text-ink-soft">{stop.reason}</p>}
+            </header>
+            {stop.held && stop.state !== 'settled' ? (
+              <HeldStop job={job} held={stop.held} acts={acts} />
+            ) : step ? (
+              <StepCard job={job} record={record} stop={stop} step={step} laptop={laptop} acts={acts} />
+            ) : (
+              <SettledStop next={currentStop(stops)} onNext={() => setSearch({}, { replace: true })} />
+            )}
+            <StepList stop={stop} current={step} acts={acts} />
+          </>
+        ) : (
+          <p className="flex items-center gap-2 text-lead">
+            <Glyph state="proven" size={20} /> Every stop is settled.
+          </p>
+        )}
+      </div>
+      <aside className="grid min-h-0 content-start gap-6 overflow-y-auto border-l border-rule px-4.5 py-4 max-laptop:col-span-full max-laptop:max-h-50 max-laptop:border-t max-laptop:border-l-0 max-laptop:border-rule max-phone:order-2 max-phone:max-h-none max-phone:border-l-0">
+        {stop?.deviceIds.map((id) => (
+          <DeviceFacts key={id} job={job} record={record} deviceId={id} acts={acts} />
+        ))}
+        <LaptopList laptop={laptop} />
+      </aside>
+    </div>
+  )
+}
+
+/** A stop that is over, and the way to the one that is due. */
+function SettledStop({ next, onNext }: { next: Stop | undefined; onNext: () => void }) {
+  const keys = useMemo(() => ({ Y: onNext }), [onNext])
+  usePageKeys(keys)
+  return (
+    <div className="mt-3.5 grid gap-3 border-t border-rule pt-3.5">
+      <p className="flex items-center gap-2 text-lead">
+        <Glyph state="proven" size={18} /> This stop is settled.
+      </p>
+      {next && (
+        <div className="flex flex-wrap items-center gap-2.5">
+          <Button
+            className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
+            look="act"
+            size="tall"
+            onClick={onNext}
+          >
+            Next: {next.title} <kbd className="text-inherit">Y</kbd>
+          </Button>
+        </div>
+      )}
+    </div>
+  )
+}
+
+/** All steps of a stop, with those of the sheet to be ticked at once. */
+function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | undefined; acts: ViewProps['acts'] }) {
+  const open = stop.steps.filter((step) => !isSettled(step))
+  const sheet = open.filter((step) => step.step.kind === 'prepare' && !step.blocks)
+  const free = open.filter((step) => !step.blocks && !['check', 'wait', 'record', 'decide'].includes(step.step.kind))
+  const tick = (steps: readonly WalkStep[], note: string) =>
+    void acts.stretch({ stepKeys: steps.map((step) => step.key), state: 'done', note }).catch(() => undefined)
+  const protectedFirst = open.find((step) => step.blocks)
+  const before = (steps: readonly WalkStep[]) =>
+    steps.filter((step) => !protectedFirst || stop.steps.indexOf(step) < stop.steps.indexOf(protectedFirst))
+  // What went wrong with the step in hand stands at that step.
+  const reopening = stop.steps.flatMap((step) => (step === current ? [] : (acts.of(step.key).problem ?? [])))[0]
+  const sheetNow = before(sheet)
+  const freeNow = before(free)
+  return (
+    <section className="mt-5.5 border-t border-rule pt-2" aria-label="Steps of this stop">
+      <ol>
+        {stop.steps.map((step) => (
+          <li key={step.key} className={cn('flex items-start gap-2 py-1 text-row', step === current && 'font-heavy')}>
+            <span className="mt-0.75">
+              <Glyph state={glyphOf(step, step === current)} size={15} />
+            </span>
+            <span className="flex-1">
+              {step.step.say}
+              {step.record && (
+                <span className="note">
+                  {' '}
+                  {wordOf(step)}
+                  {step.record.note ? `: ${step.record.note}` : ''} ({step.record.who})
+                </span>
+              )}
+            </span>
+            {step.record && step.record.state !== 'waiting' && (
+              <Button
+                className="min-h-6"
+                look="plain"
+                onClick={() => void acts.reopen(step.key).catch(() => undefined)}
+              >
+                Take back
+              </Button>
+            )}
+          </li>
+        ))}
+      </ol>
+      <Problems reason={acts.of('stretch').problem ?? reopening} />
+      <div className="mt-2.5 flex flex-wrap items-center gap-2.5">
+        {!stop.held && sheetNow.length > 1 && (
+          <Button onClick={() => tick(sheetNow, 'All as drawn.')}>All as drawn ({sheetNow.length})</Button>
+        )}
+        {!stop.held && freeNow.length > 1 && freeNow.length > sheetNow.length && (
+          <Button onClick={() => tick(freeNow, 'Already done.')}>Already done ({freeNow.length})</Button>
+        )}
+      </div>
+    </section>
+  )
+}
+
+function glyphOf(step: WalkStep, current: boolean): React.ComponentProps<typeof Glyph>['state'] {
+  switch (step.record?.state) {
+    case 'done':
+    case 'overridden':
+      return 'proven'
+    case 'waiting':
+      return 'waiting'
+    case 'parked':
+      return 'parked'
+    case 'unexpected':
+      return 'at-odds'
+    default:
+      return current ? 'in-hand' : 'not-started'
+  }
+}
+
+const wordOf = (step: WalkStep): string =>
+  ({ done: 'done', overridden: 'overridden', waiting: 'waiting', parked: 'parked', unexpected: 'something else' })[
+    step.record?.state ?? 'done'
+  ]

@@ -1,0 +1,111 @@
+import type { Problem } from '@calm/contract'
+import { kindFileOf, readKindFile } from '@calm/contract/kindFile'
+import type { Job } from '@calm/core/job'
+import { kindsOf, shippedKinds, type DeviceKindFacts } from '@calm/core/kind'
+import type { Change } from '@calm/core/changes'
+import { useRef, useState } from 'react'
+import { newId, ProblemError } from '../../../api'
+import { Choice, Dialog, Problems, Button, formActions } from '../../../ui'
+import { KindFactList } from '../panel/kindFactsView'
+import type { LineUp } from '../useLineUp'
+
+interface KindsProps {
+  readonly job: Job
+  readonly lineUp: LineUp
+  readonly onClose: () => void
+}
+
+/** The kinds that ship and those of the job: looked at, copied to a file, changed there and taken back in. */
+export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
+  const all = kindsOf(job.kinds)
+  const [shownId, setShownId] = useState(all[0]?.id ?? '')
+  const [trouble, setTrouble] = useState<unknown>(undefined)
+  const [said, setSaid] = useState('')
+  const file = useRef<HTMLInputElement>(null)
+  const shown = all.find((kind) => kind.id === shownId) ?? all[0]
+  const own = job.kinds.find((kind) => kind.facts.id === shown?.id)
+  const inUse = job.devices.filter((device) => device.kind === shown?.id).length
+
+  const take = async (text: string) => {
+    const reading = readKindFile(text)
+    setSaid('')
+    if (!reading.ok) return setTrouble(new ProblemError(422, reading.problems as Problem[]))
+    const changes = reading.kinds.map((facts): Change => {
+      const before = job.kinds.find((kind) => kind.facts.id === facts.id)
+      return before
+        ? { op: 'set', table: 'kind', id: before.id, version: before.version, fields: { facts } }
+        : { op: 'add', table: 'kind', id: newId(), fields: { facts } }
+    })
+    try {
+      await lineUp.change(`${changes.length} kinds taken in.`, changes)
+      setTrouble(undefined)
+      setSaid(`Taken in: ${reading.kinds.map((kind) => kind.name).join(', ')}.`)
+    } catch (reason) {
+      setTrouble(reason)
+    }
+  }
+  return (
+    <Dialog
+      title="Kinds of devices"
+      say="What a kind has out of the box, how it is set, how long it takes. Copy one to a file, change it, take it in as your own."
+      open
+      onClose={onClose}
+    >
+      <div className="my-3.5 mt-3 grid grid-cols-2 gap-x-4 gap-y-3">
+        <Choice
+          label="Kind"
+          value={shown?.id ?? ''}
+          choices={all.map(({ id, name }) => ({
+            value: id,
+            label: shippedKinds.some((kind) => kind.id === id) ? name : `${name} (of this job)`,
+          }))}
+          onChange={setShownId}
+        />
+        <p className="self-end note">
+          {shown?.id}; {inUse === 0 ? 'no device of this job' : `${inUse} in this job`}
+        </p>
+      </div>
+      {shown && <KindFactList facts={shown} />}
+      <input
+        ref={file}
+        type="file"
+        accept=".json,application/json"
+        aria-label="Kind file"
+        className="sr-only"
+        onChange={(event) => {
+          const [picked] = event.target.files ?? []
+          if (picked) void picked.text().then(take)
+          event.target.value = ''
+        }}
+      />
+      <Problems reason={trouble} />
+      {said !== '' && <p role="status">{said}</p>}
+      <div className={formActions}>
+        <Button onClick={() => file.current?.click()}>Take in a kind file</Button>
+        {shown && <Button onClick={() => saveFile(shown)}>Copy to a file</Button>}
+        {own && inUse === 0 && (
+          <Button
+            look="plain"
+            onClick={() => lineUp.attempt(lineUp.removeRow(`Kind ${own.facts.name} removed.`, 'kind', own))}
+          >
+            Remove {own.facts.name}
+          </Button>
+        )}
+      </div>
+    </Dialog>
+  )
+}
+
+/** A copy gets an id of its own, so that it can be taken in beside the one that ships. */
+function saveFile(kind: DeviceKindFacts): void {
+  const isShipped = shippedKinds.some((each) => each.id === kind.id)
+  const copy = isShipped ? { ...kind, id: `own-${kind.id}`, name: `${kind.name}, own` } : kind
+  const url = URL.createObjectURL(
+    new Blob([`${JSON.stringify(kindFileOf([copy]), null, 2)}\n`], { type: 'application/json' }),
+  )
+  const link = document.createElement('a')
+  link.href = url
+  link.download = `${copy.id}.kind.json`
+  link.click()
+  URL.revokeObjectURL(url)
+}

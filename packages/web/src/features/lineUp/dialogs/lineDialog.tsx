@@ -1,0 +1,97 @@
+import { newRow } from '@calm/contract'
+import { nodeFamilies } from '@calm/core/bus'
+import { lineMedia, type Line, type LineMedium } from '@calm/core/job'
+import { against, useSchemaForm } from '../../../forms'
+import { Button, Choice, Dialog, Field, formActions, formGrid, Problems } from '../../../ui'
+
+type LineFields = Omit<Line, 'id' | 'version'>
+
+interface LineDialogProps {
+  readonly line: Line | undefined
+  readonly onSave: (fields: LineFields) => Promise<unknown>
+  readonly onRemove: () => void
+  readonly onClose: () => void
+}
+
+const blank = {
+  name: '',
+  medium: 'rs-485-two-wire' as LineMedium,
+  family: 'decimal-1-247',
+  settings: '9600 8N1',
+  laptopPort: '',
+}
+type Form = typeof blank
+
+const formOf = (line: Line | undefined): Form =>
+  line
+    ? {
+        name: line.name,
+        medium: line.medium,
+        family: line.family,
+        settings: line.settings,
+        laptopPort: line.laptopPort,
+      }
+    : blank
+
+const fieldsOf = ({ name, medium, family, settings, laptopPort }: Form) => ({
+  name: name.trim(),
+  medium,
+  family,
+  settings: settings.trim(),
+  laptopPort: laptopPort.trim(),
+})
+
+const check = against(newRow('line'), fieldsOf)
+
+/** A serial line or a bus: its electrical kind, how its nodes are numbered, its settings in short. */
+export default function LineDialog({ line, onSave, onRemove, onClose }: LineDialogProps) {
+  const form = useSchemaForm({
+    start: formOf(line),
+    check,
+    send: (values) => onSave(fieldsOf(values) as LineFields).then(onClose),
+  })
+  return (
+    <Dialog title={line ? `Line ${line.name}` : 'Add a line or bus'} open onClose={onClose}>
+      <form onSubmit={form.onSubmit} noValidate>
+        <div className={formGrid}>
+          <Field label="Name" {...form.bind('name')} />
+          <Choice
+            label="Electrical kind"
+            value={form.values.medium}
+            choices={(Object.keys(lineMedia) as LineMedium[]).map((value) => ({ value, label: lineMedia[value].name }))}
+            onChange={(medium) => {
+              // What is usual on it, until a person says otherwise.
+              const { family, settings } = lineMedia[medium]
+              form.set(line ? { medium } : { medium, family, settings })
+            }}
+          />
+          <Choice
+            label="Numbering"
+            value={form.values.family}
+            choices={nodeFamilies.map(({ id, name }) => ({ value: id as string, label: name }))}
+            onChange={(family) => form.set({ family })}
+          />
+          <Field label="Settings in short" typed {...form.bind('settings')} />
+          <Field
+            label="Serial port of this laptop"
+            typed
+            placeholder="none: reached through a gateway"
+            {...form.bind('laptopPort')}
+          />
+        </div>
+        <p className="note">{nodeFamilies.find((each) => each.id === form.values.family)?.source}.</p>
+        <Problems reason={form.trouble} />
+        <div className={formActions}>
+          <Button type="submit" look="act" size="tall">
+            Save
+          </Button>
+          {line && (
+            <Button look="plain" onClick={onRemove}>
+              Remove {line.name}
+            </Button>
+          )}
+        </div>
+      </form>
+    </Dialog>
+  )
+}
