@@ -11,10 +11,10 @@ import {
 } from '@calm/core/modbus'
 
 /** What answers Modbus requests; `undefined` for a unit that is not there: then nothing is sent. */
-export type Answerer = (unit: number, request: ModbusRequest) => Answer | undefined
+type Answerer = (unit: number, request: ModbusRequest) => Answer | undefined
 
 /** What goes wrong on the wire; asked for each frame. */
-export interface WireFaults {
+interface WireFaults {
   /** Whether a frame for this unit is answered at all. */
   readonly hears: (unit: number) => boolean
   /** The unit that the answer names. */

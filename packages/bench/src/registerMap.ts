@@ -8,7 +8,7 @@ export interface RegisterEntry {
   readonly words: () => readonly number[]
 }
 
-export interface MapFaults {
+interface MapFaults {
   readonly wordsSwapped: boolean
   readonly mapShifted: boolean
 }

@@ -53,7 +53,7 @@ const schemas = new Map<string, Joi.ObjectSchema | undefined>(
   operations.flatMap((op) => rowTables.map((table) => [`${op} ${table}`, schemaFor(op, table)] as const)),
 )
 
-export type ChangeListReading =
+type ChangeListReading =
   | { readonly ok: true; readonly changes: readonly Change[] }
   | { readonly ok: false; readonly problems: readonly Problem[] }
 

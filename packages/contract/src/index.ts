@@ -1,6 +1,6 @@
 export * from './live'
-export { foundText, pathText, problemsOf, type Problem, type ProblemBody } from './problem'
+export { foundText, problemsOf, type Problem, type ProblemBody } from './problem'
 export { textProblems } from './plain'
-export { AT_ONCE, newRow, readChangeList, type ChangeList } from './changes'
+export { newRow, readChangeList } from './changes'
 export * from './requests'
 export type { SheetReading, WorkbookReading } from './workbook'

@@ -6,7 +6,7 @@ import { foundText, problemsOf, type Problem } from './problem'
 /** A file that is one list with a head; at most 1 MB. */
 const LIMIT = 1024 * 1024
 
-export type ListFileReading<T> =
+type ListFileReading<T> =
   { readonly ok: true; readonly content: T } | { readonly ok: false; readonly problems: readonly Problem[] }
 
 /** One problem with a file as a whole. */

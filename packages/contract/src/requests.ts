@@ -17,7 +17,7 @@ export const newJob = Joi.object<NewJob>({
   mode: mode.required(),
 })
 /** Evidence that a person gives: seen, typed or measured. */
-export interface NewEvidence {
+interface NewEvidence {
   readonly rung: Rung
   readonly verdict: 'proven' | 'at-odds'
   readonly how: How

@@ -16,7 +16,7 @@ interface CardSettings extends PageSettings {
 const MENU = ['', '1  Network', '2  UPS code and test data', '3  Services', '9  Save and restart', ''].join('\r\n')
 
 /** The code that the label of the UPS carries. */
-export const UPS_CODE = '4711'
+const UPS_CODE = '4711'
 
 /**
  * A UPS network card: set by a menu over its serial socket. It keeps what was typed apart until it is saved, still

@@ -1,4 +1,4 @@
 export { JOB_FILE_LIMIT } from '../limits'
-export { JOB_FORMAT, JOB_FORMAT_VERSION, jobFileOf, type JobFile } from './jobFile'
-export { readJobFile, type JobFileReading } from './readJobFile'
+export { jobFileOf, type JobFile } from './jobFile'
+export { readJobFile } from './readJobFile'
 export { evidenceOfOlder, type OlderEvidence } from './olderFiles'

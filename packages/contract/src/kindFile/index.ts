@@ -1,8 +1,1 @@
-export {
-  KIND_FORMAT,
-  KIND_FORMAT_VERSION,
-  kindFileOf,
-  readKindFile,
-  type KindFile,
-  type KindFileReading,
-} from './kindFile'
+export { kindFileOf, readKindFile } from './kindFile'

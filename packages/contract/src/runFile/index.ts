@@ -1,1 +1,1 @@
-export { readRunFile, RUN_FORMAT, runFileOf, type RunFile, type RunFileReading } from './runFile'
+export { readRunFile, runFileOf } from './runFile'

@@ -6,7 +6,7 @@ import { runFactsSchema } from '../runRow'
 
 /** Written into every file of runs. */
 export const RUN_FORMAT = 'calm-handshake-runs'
-export const RUN_FORMAT_VERSION = 1
+const RUN_FORMAT_VERSION = 1
 
 /** Runs as a file. See docs/run-file.md. */
 export interface RunFile {

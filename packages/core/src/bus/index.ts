@@ -1,3 +1,3 @@
-export { busRules, checkBus, freeNodes, type Bus, type HolderOnBus, type NodeHolder } from './checkBus'
-export { nodeFamilies, nodeFamily, type NodeFamily } from './family'
-export { describeNode, formatNode, parseNode, rangeText, type BusNode } from './node'
+export { busRules, checkBus, freeNodes, type Bus, type NodeHolder } from './checkBus'
+export { nodeFamilies, nodeFamily } from './family'
+export { describeNode, formatNode, parseNode, type BusNode } from './node'

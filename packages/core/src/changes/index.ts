@@ -1,6 +1,6 @@
 export { applyChanges, applyRun, ownerIdOf, runFrom } from './apply'
 export { beginHandshakeChanges, type Ends } from './beginHandshake'
-export type { AddChange, Change, RowFields, Stamp } from './change'
+export type { AddChange, Change, RowFields } from './change'
 export { checkChange, checkReturn, type ChangeRefusal } from './checkChange'
 export { rowIn, rowsById, type PlacedRow } from './rowsIn'
 export { changesBack, wayBackOf, type WayBack } from './wayBack'

@@ -1,7 +1,7 @@
 import type { Tolerance, ValueFormat } from '../values'
 
 /** Words of a person, or a sentence of an older program. */
-export interface TextFact {
+interface TextFact {
   readonly kind: 'text'
   readonly text: string
 }
@@ -36,7 +36,7 @@ export interface ReadingFact {
 }
 
 /** What an independent instrument or display showed, and how far off a reading may be. */
-export interface ReferenceFact {
+interface ReferenceFact {
   readonly kind: 'reference'
   readonly value: number
   readonly origin: string
@@ -44,7 +44,7 @@ export interface ReferenceFact {
 }
 
 /** One step on the way to a device. */
-export interface StepFact {
+interface StepFact {
   readonly kind: 'step'
   readonly step: string
   readonly ok: boolean
@@ -52,21 +52,21 @@ export interface StepFact {
 }
 
 /** Where a device was asked. */
-export interface AskedFact {
+interface AskedFact {
   readonly kind: 'asked'
   readonly at: string
   readonly answered: boolean
 }
 
 /** What a device says of itself. */
-export interface IdentityFact {
+interface IdentityFact {
   readonly kind: 'identity'
   readonly name: string
   readonly text: string
 }
 
 /** How one term stood at both ends. */
-export interface TermFact {
+interface TermFact {
   readonly kind: 'term'
   readonly term: string
   readonly controller: string
@@ -75,14 +75,14 @@ export interface TermFact {
 }
 
 /** A lamp or display, and how it was seen. */
-export interface LampFact {
+interface LampFact {
   readonly kind: 'lamp'
   readonly lamp: string
   readonly pattern: string
 }
 
 /** A file, by its content. */
-export interface FileFact {
+interface FileFact {
   readonly kind: 'file'
   readonly name: string
   readonly bytes: number
@@ -91,7 +91,7 @@ export interface FileFact {
 }
 
 /** Something measured or read that is no point of a handshake. */
-export interface QuantityFact {
+interface QuantityFact {
   readonly kind: 'quantity'
   readonly name: string
   readonly value: number

@@ -7,7 +7,7 @@ import { claspOf, type EndReading } from '../terms'
 import { readinessOf } from './readiness'
 
 /** What a record is made of. */
-export interface RecordSource {
+interface RecordSource {
   readonly job: Job
   readonly temporary: readonly TemporaryThing[]
   readonly madeAt: number

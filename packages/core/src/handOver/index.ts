@@ -1,5 +1,5 @@
 export { asLeftRecord, type AsLeftRecord } from './asLeft'
 export { asLeftTable } from './asLeftTable'
 export { isOpen, ledgerBlocks, ledgerOf, type LedgerEntry } from './ledger'
-export { nextOf, type NextThing } from './next'
+export { nextOf } from './next'
 export { laddersOf, readinessOf, type Readiness, type RungReadiness } from './readiness'

@@ -1,3 +1,3 @@
-export { parseHardwareAddress, type HardwareAddress } from './mac'
-export { differences, parseHostName, type Difference } from './names'
-export { compareVersions, versionFits, type VersionRelation } from './version'
+export { parseHardwareAddress } from './mac'
+export { differences, parseHostName } from './names'
+export { versionFits, type VersionRelation } from './version'

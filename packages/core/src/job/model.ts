@@ -3,7 +3,6 @@ import type { OwnKind } from '../kind'
 import type { Decision } from '../ladder'
 import type { OwnPlace } from '../terms'
 import type { ByteOrder, DataType } from '../values'
-import type { ValuesOf } from './rows'
 import type {
   acceptanceFields,
   deviceFields,
@@ -16,6 +15,7 @@ import type {
   portFields,
   requestFields,
   termFields,
+  ValuesOf,
 } from './rows'
 
 /** Real equipment, or stand-ins on loopback addresses. Stamped on every reading. */

@@ -1,6 +1,6 @@
 export { deviceRoles, type DeviceKindFacts, type DeviceRole, type LampMeaning, type Socket } from './kind'
 export { isKnownKind, kindFacts, kindsOf, type OwnKind } from './kinds'
 export { lampWords, type LampPattern } from './lamp'
-export { restartRules, type RestartRule, type RestartRuleFacts } from './restartRules'
+export { restartRules, type RestartRule } from './restartRules'
 export { shippedKinds } from './shipped'
-export { outOfReach, waysOfSetting, type WayOfSetting, type WayOfSettingFacts } from './waysOfSetting'
+export { outOfReach, waysOfSetting, type WayOfSetting } from './waysOfSetting'

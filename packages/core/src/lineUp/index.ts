@@ -1,6 +1,6 @@
-export { cellChanges, comesAsMaster, mergedEdits, newDeviceChanges, nextPosition } from './cellChanges'
+export { cellChanges, comesAsMaster, mergedEdits, nextPosition } from './cellChanges'
 export { checkLineUp, standingFindings, type AcceptedFinding } from './checkLineUp'
-export type { CellEdit, DeviceColumn, DeviceColumnId } from './column'
+export type { CellEdit, DeviceColumnId } from './column'
 export { deviceColumn, deviceColumns } from './columns'
 export {
   matchColumns,
@@ -10,8 +10,8 @@ export {
   type ColumnMatch,
   type DeviceRowReading,
 } from './deviceTable'
-export { blockFor, proposeAddress, type Proposal } from './propose'
-export { renumber, type RenumberAsk, type Renumbering } from './renumber'
+export { blockFor, proposeAddress } from './propose'
+export { renumber, type Renumbering } from './renumber'
 export { reservationFormats, reservationsOf, type Reservation, type ReservationFormatId } from './reservations'
-export { deviceRules, relationWords } from './rules'
+export { deviceRules } from './rules'
 export { topologyOf, type Topology, type TopologyBox, type TopologyLink } from './topology'

@@ -24,7 +24,7 @@ export function blockFor(job: Job, kind: string): readonly [number, number] {
 }
 
 /** The part of a network that a block names; in a network larger than a /24, of its first 256 addresses. */
-export function blockRange(network: PlannedNetwork, [low, high]: readonly [number, number]): AddressRange {
+function blockRange(network: PlannedNetwork, [low, high]: readonly [number, number]): AddressRange {
   const start = network.subnet.base - (network.subnet.base % 256)
   return { first: ipv4FromBits(start + low), last: ipv4FromBits(start + high) }
 }

@@ -43,7 +43,7 @@ function hostNameFor(planned: string, tag: string): string {
     .slice(0, 63)
 }
 
-export interface ReservationFormat {
+interface ReservationFormat {
   readonly name: string
   readonly extension: string
   readonly write: (reservations: readonly Reservation[]) => string

@@ -1,7 +1,7 @@
 /** The four tables of the data model. */
 export type Table = 'coils' | 'discrete-inputs' | 'input-registers' | 'holding-registers'
 
-export interface TableFacts {
+interface TableFacts {
   readonly name: string
   /** With its article, for a sentence: `an input register`. */
   readonly one: string

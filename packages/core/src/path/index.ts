@@ -1,2 +1,2 @@
-export { judgePath, type HopJudgement, type PathJudgement, type PathQuestion } from './judge'
+export { judgePath, type HopJudgement, type PathJudgement } from './judge'
 export type { Observation, Source } from './observation'

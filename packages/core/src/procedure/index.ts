@@ -1,6 +1,6 @@
 export { bringUpJobOf, groupOf, isGroupLive, portOf, presentOf } from './bringUpJobOf'
-export { fieldNames, fieldsOf, filled, isTypeable, plannedOf, unknownFields, wayIn, type StepFields } from './fields'
-export { laptopTexts, type LaptopText } from './laptopTexts'
+export { fieldsOf, filled, isTypeable, unknownFields, wayIn } from './fields'
+export { laptopTexts } from './laptopTexts'
 export {
   blankWalk,
   latestFact,
@@ -26,27 +26,14 @@ export {
   stepKinds,
   type Act,
   type CheckId,
-  type OwnRun,
-  type Phase,
-  type Protects,
-  type RecordId,
   type RunFacts,
   type RunStep,
-  type StepKind,
 } from './run'
-export { consequencesOf, heldBackBy, isParked, refusedNote, type Consequences } from './settle'
+export { consequencesOf, heldBackBy, isParked, refusedNote } from './settle'
 export { shippedRuns } from './shipped'
 export { LEAD_SETTING, leadOut, type Held } from './wholePlant'
 export { isSettled, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
-export { actionKey, laptopHost } from './walk'
-export {
-  laptopIsIn,
-  nothingAnswers,
-  type Cause,
-  type LaptopAdapter,
-  type LaptopState,
-  type Seen,
-} from './nothingAnswers'
+export { laptopIsIn, nothingAnswers, type Cause, type LaptopState, type Seen } from './nothingAnswers'
 export {
   judgeSweep,
   MOST_HOSTS,
@@ -58,7 +45,6 @@ export {
   type PictureDifference,
   type SweepAnswer,
   type SweepLine,
-  type SweepVerdict,
 } from './sweep'
-export { planWalk, sequentialFinish, tasksOf, type LeftOut, type WalkPlan } from './planWalk'
+export { planWalk, type LeftOut, type WalkPlan } from './planWalk'
 export { devicesOfAnswers, nearSubnets, type NearSubnet } from './rowsOfAnswers'

@@ -79,7 +79,7 @@ export const recordIds: Readonly<Record<RecordId, string>> = {
 }
 
 /** "I see something else": what it may be, the likeliest first, and the check that tells. */
-export interface Otherwise {
+interface Otherwise {
   readonly saw: string
   readonly likely: string
   readonly check: string

@@ -1,10 +1,10 @@
 import { bringUp } from './bringUp'
-import type { BringUpAction, BringUpCost, BringUpJob } from './model/bringUpJob'
+import type { BringUpAction, BringUpCost, BringUpJob } from './model'
 import { exhaustiveBringUp } from './fixtures/exhaustive'
 import { jobOf, largeBringUp } from './fixtures/jobs'
 import { randomJob } from './fixtures/randomJob'
 import { replayed } from './fixtures/replay'
-import { reducedTo } from './explain/impossible'
+import { reducedTo } from './explain'
 
 const measuresOf = (job: BringUpJob, cost: BringUpCost): readonly number[] =>
   job.preference === 'seconds'

@@ -1,8 +1,15 @@
-import type { BringUpJob } from './model/bringUpJob'
-import { explainConflict, smallestConflict, sparedDown, isImpossible, type Impossible } from './explain/impossible'
-import { listOrderOf, type ListOrder } from './explain/listOrder'
+import type { BringUpJob } from './model'
+import {
+  explainConflict,
+  type Impossible,
+  isImpossible,
+  type ListOrder,
+  listOrderOf,
+  smallestConflict,
+  sparedDown,
+} from './explain'
 import { planBringUp, type BringUpOrder } from './planBringUp'
-import { USUAL_EFFORT } from './search/search'
+import { USUAL_EFFORT } from './search'
 
 /** States looked at before a smaller cause of trouble is looked for. */
 const FIRST_LOOK = 3_000

@@ -1,10 +1,15 @@
-import type { HostAddress } from './model/bringUpJob'
-import type { BringUpAction, BringUpCost, BringUpJob } from './model/bringUpJob'
-import { remainingOf } from './search/bound'
-import { compileJob, type CompiledJob } from './model/compile'
-import type { Move } from './model/moves'
-import { searchFrom } from './search/search'
-import { startState, type State } from './model/state'
+import {
+  type BringUpAction,
+  type BringUpCost,
+  type BringUpJob,
+  type CompiledJob,
+  compileJob,
+  type HostAddress,
+  type Move,
+  startState,
+  type State,
+} from './model'
+import { remainingOf, searchFrom } from './search'
 
 /** An order of bring-up, what it costs, and what any order costs at least. */
 export interface BringUpOrder {
@@ -71,7 +76,7 @@ export function costOfMoves(compiled: CompiledJob, moves: readonly Move[]): Brin
 }
 
 /** A move in the words of the job. */
-export function actionOf(compiled: CompiledJob, move: Move): BringUpAction {
+function actionOf(compiled: CompiledJob, move: Move): BringUpAction {
   const { job, spots, devices, subnets } = compiled
   const idOf = (device: number): string => job.devices[device]?.id ?? ''
   const place = (spot: number): HostAddress => {

@@ -2,7 +2,7 @@ import { bringUp } from './bringUp'
 import { jobOf } from './fixtures/jobs'
 import { replayed } from './fixtures/replay'
 import { replan } from './replan'
-import { wordsOf } from './explain/reasons'
+import { wordsOf } from './explain'
 
 const twins = [
   { id: 'PD-101', from: '192.168.1.20', to: '10.20.40.21', effect: 'power-cycle' as const, access: 'local' as const },

@@ -1,12 +1,23 @@
 import { formatSubnet, subnetOf } from '../address'
 import { bringUp, type BringUpAnswer } from './bringUp'
-import type { BringUpAction, BringUpJob, HostAddress } from './model/bringUpJob'
-import { compileJob, sameSpot, type CompiledJob } from './model/compile'
-import { explainConflict, smallestConflict } from './explain/impossible'
-import { listOrderOf } from './explain/listOrder'
-import { apply, costOf, isLegal, type Move } from './model/moves'
+import {
+  apply,
+  type BringUpAction,
+  type BringUpJob,
+  type CompiledJob,
+  compileJob,
+  copyOf,
+  costOf,
+  type HostAddress,
+  isDone,
+  isLegal,
+  type Move,
+  sameSpot,
+  startState,
+  type State,
+} from './model'
+import { explainConflict, listOrderOf, smallestConflict } from './explain'
 import { costOfMoves, orderFrom } from './planBringUp'
-import { copyOf, isDone, startState, type State } from './model/state'
 
 /**
  * The order from now on, while work is under way. What someone has begun counts as done next; of what was planned
@@ -61,7 +72,7 @@ const isIdle = (state: State, move: Move): boolean =>
   move.kind === 'set' && (state.at[move.device] === move.to || state.pending[move.device] === move.to)
 
 /** An action of the job in numbers; `undefined` where the job does not have what it names. */
-export function moveOf(compiled: CompiledJob, action: BringUpAction): Move | undefined {
+function moveOf(compiled: CompiledJob, action: BringUpAction): Move | undefined {
   const { job, spots, subnets } = compiled
   const deviceOf = (id: string) => job.devices.findIndex((device) => device.id === id)
   const subnetAt = (of: HostAddress): number => {

@@ -1,3 +1,3 @@
-export { serveConsoles, type ConsoleContext } from './consoles'
+export { serveConsoles } from './consoles'
 export { openSerial, type Transport } from './transport'
 export { Transcript } from './transcript'

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import Database from 'libsql'
 
 /** Who holds a data folder. */
-export interface Holder {
+interface Holder {
   readonly pid: number
   /** 0 while it is still starting. */
   readonly port: number

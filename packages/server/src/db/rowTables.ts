@@ -18,7 +18,7 @@ export interface StoredRow extends ObjectLiteral {
 type Storage = 'text' | 'integer' | 'real' | 'boolean'
 
 /** A shape lies there as JSON; the id of a kind is a plain text. */
-export const isJson = ({ type }: Field<unknown>): boolean => type.is === 'shape' && type.shape !== 'kind-id'
+const isJson = ({ type }: Field<unknown>): boolean => type.is === 'shape' && type.shape !== 'kind-id'
 
 function storageOf({ type }: Field<unknown>): Storage {
   switch (type.is) {
@@ -91,7 +91,7 @@ export function fromStored(table: RowTable, stored: Readonly<Record<string, unkn
 }
 
 /** One column that a table should have. */
-export interface WantedColumn {
+interface WantedColumn {
   readonly table: RowTable
   readonly name: string
   /** As SQL says it when it is added to rows that are there already; `undefined` where nobody can say what those have. */

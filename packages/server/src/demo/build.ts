@@ -103,7 +103,7 @@ function terms(
   ])
 }
 
-export interface HandshakeLine {
+interface HandshakeLine {
   readonly controller: Device
   readonly device: Device
   readonly terms: readonly TermLine[]

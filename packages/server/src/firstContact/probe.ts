@@ -9,7 +9,7 @@ import type { LiveContext } from '../live'
 export type Connection = 'open' | 'refused' | 'silent'
 
 /** Tries one TCP connection, and closes it at once. */
-export function tryConnection(host: string, port: number, timeoutMs: number): Promise<Connection> {
+function tryConnection(host: string, port: number, timeoutMs: number): Promise<Connection> {
   return new Promise((done) => {
     const socket = new Socket()
     const end = (connection: Connection) => {

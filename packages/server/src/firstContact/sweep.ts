@@ -14,7 +14,7 @@ import { refusedBecause } from '../store'
 import { subnetsOfJob } from './insideJob'
 import { probe, unitAt } from './probe'
 
-export interface Sweep {
+interface Sweep {
   readonly cidr: string
   readonly startedAt: number
   readonly looked: number

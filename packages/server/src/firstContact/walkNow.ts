@@ -14,7 +14,7 @@ export function laptopSubnets(laptop: LaptopState): readonly HostAddress[] {
 }
 
 /** The walk of a job as it is saved. */
-export interface WalkNow {
+interface WalkNow {
   readonly record: WalkRecord
   readonly stops: readonly Stop[]
 }
@@ -22,7 +22,7 @@ export interface WalkNow {
 /** Walks that were computed, by what they are computed from: once for each change, however many steps are looked at. */
 const computed = new WeakMap<WalkRecord, { readonly job: Job; readonly walk: WalkNow }>()
 
-export function walkOfJob(job: Job, record: WalkRecord): WalkNow {
+function walkOfJob(job: Job, record: WalkRecord): WalkNow {
   const known = computed.get(record)
   if (known?.job === job) return known.walk
   const walk = { record, stops: walkOf(job, record, record.order, bringUpJobOf(job, record, [])) }

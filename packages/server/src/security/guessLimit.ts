@@ -7,7 +7,7 @@ const REFUSED_AFTER = 20
 const FIRST_DELAY_MS = 100
 const MOST_DELAY_MS = 1_000
 
-export type Admission =
+type Admission =
   | { readonly kind: 'refused'; readonly seconds: number }
   | { readonly kind: 'admitted'; readonly delayMs: number; readonly succeeded: () => void }
 

@@ -1,2 +1,2 @@
 export { serialPorts, serialProblem } from './ports'
-export { characterMs, frameGapMs, serialSettings, type SerialSettings } from './settings'
+export { frameGapMs, serialSettings, type SerialSettings } from './settings'

@@ -1,5 +1,5 @@
 /** Reads something of a job from the database when nothing of it is at hand. */
-export type ReadOf<T> = (jobId: string) => Promise<T>
+type ReadOf<T> = (jobId: string) => Promise<T>
 
 /**
  * Something of each job as it stands, kept in memory. A write works on drafts of its own: they take the place of what

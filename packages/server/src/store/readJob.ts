@@ -107,7 +107,7 @@ async function evidenceOf(manager: EntityManager, jobId: string): Promise<readon
 }
 
 /** One piece of evidence as it lies in the database. */
-export function evidenceFrom({ jobId: _job, subjectKind, subjectId, facts, basis, ...seen }: EvidenceRow): Evidence {
+function evidenceFrom({ jobId: _job, subjectKind, subjectId, facts, basis, ...seen }: EvidenceRow): Evidence {
   return {
     ...seen,
     subject: { kind: subjectKind, id: subjectId },

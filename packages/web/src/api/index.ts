@@ -1,6 +1,5 @@
 export { call, newId, ProblemError } from './client'
 export {
-  refreshJob,
   useAct,
   useBench,
   useJob,

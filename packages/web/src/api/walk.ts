@@ -34,7 +34,7 @@ export const useSweep = (jobId: string) =>
   })
 
 /** How one act stands: still on its way, or refused. */
-export interface ActState {
+interface ActState {
   readonly busy: boolean
   readonly problem: unknown
 }

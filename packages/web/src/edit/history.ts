@@ -7,7 +7,7 @@ export interface Done {
   readonly back: WayBack
 }
 
-export interface History {
+interface History {
   readonly done: readonly Done[]
   readonly undone: readonly Done[]
 }

@@ -1,2 +1,2 @@
 export { against, againstPart, problemsIn } from './against'
-export { useSchemaForm, type SchemaForm } from './useSchemaForm'
+export { useSchemaForm } from './useSchemaForm'

@@ -19,7 +19,7 @@ interface Options<Form extends FormValues> {
 }
 
 /** What a field of the kit needs to be one of this form. */
-export interface Bound<Value> {
+interface Bound<Value> {
   readonly value: Value
   readonly trouble: Trouble | undefined
   readonly onChange: (value: Value) => void

@@ -1,4 +1,4 @@
-export { JobShell, useStage, type StageContext } from './jobShell'
+export { JobShell, useStage } from './jobShell'
 export { usePageKeys } from './keys'
 export { PageProblem, PageProblemText } from './pageProblem'
 export { applyTheme, storedTheme } from './theme'

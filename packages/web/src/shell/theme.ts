@@ -1,4 +1,4 @@
-export type Theme = 'light' | 'dark'
+type Theme = 'light' | 'dark'
 
 /** Kept in the browser, because it belongs to the eyes before it, not to the job. */
 export function storedTheme(): Theme {

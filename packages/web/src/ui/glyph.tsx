@@ -1,5 +1,4 @@
-import type { RungState } from '@calm/core/ladder'
-import { rungStateWords } from '@calm/core/ladder'
+import { type RungState, rungStateWords } from '@calm/core/ladder'
 import { cn } from './cn'
 import { stateText } from './stateColours'
 

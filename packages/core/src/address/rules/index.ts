@@ -41,6 +41,5 @@ export const portRules: readonly PortRule[] = [
 /** What is looked for at every network. */
 export const networkRules: readonly NetworkRule[] = [networksOverlap, networkGateway, networkRanges]
 
-export type { NetworkInPlan, NetworkRule, PortInPlan, PortRule } from './subject'
 export { aboutNetwork, aboutPort } from './subject'
 export { macTwice }

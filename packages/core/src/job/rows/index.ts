@@ -5,7 +5,6 @@ export {
   blankPoint,
   handshakeFields,
   jobFields,
-  kindFields,
   pointFields,
   requestFields,
   termFields,

@@ -51,7 +51,7 @@ export const relationWords: Readonly<Record<VersionRelation, string>> = {
 }
 
 /** The version that is the measure: the needed one, or the one found at another device. */
-export function firmwareMeasure({ device, index }: Pick<DeviceInJob, 'device' | 'index'>): string {
+function firmwareMeasure({ device, index }: Pick<DeviceInJob, 'device' | 'index'>): string {
   return device.firmwareOfId === null ? device.firmwareNeeded : (index.device(device.firmwareOfId)?.firmwareFound ?? '')
 }
 

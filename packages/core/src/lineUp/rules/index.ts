@@ -18,4 +18,4 @@ export const deviceRules: readonly DeviceRule[] = [
 ]
 
 export { relationWords } from './identity'
-export { aboutDevice, indexJob, type DeviceInJob, type DeviceRule, type JobIndex } from './subject'
+export { aboutDevice, indexJob } from './subject'

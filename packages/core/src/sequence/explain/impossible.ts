@@ -1,7 +1,5 @@
-import type { BringUpDevice, BringUpJob } from '../model/bringUpJob'
-import { compileJob, type CompiledJob } from '../model/compile'
-import { searchFrom } from '../search/search'
-import { startState } from '../model/state'
+import { type BringUpDevice, type BringUpJob, type CompiledJob, compileJob, startState } from '../model'
+import { searchFrom } from '../search'
 
 /** The smallest set of devices that cannot be brought up together, and what would make it possible. */
 export interface Impossible {

@@ -1,8 +1,17 @@
-import type { BringUpCost, BringUpJob } from '../model/bringUpJob'
-import { compileJob, type CompiledJob } from '../model/compile'
+import {
+  addressAt,
+  apply,
+  type BringUpCost,
+  type BringUpJob,
+  type CompiledJob,
+  compileJob,
+  isLegal,
+  isLive,
+  type Move,
+  startState,
+  type State,
+} from '../model'
 import { costOfMoves } from '../planBringUp'
-import { apply, isLegal, type Move } from '../model/moves'
-import { addressAt, isLive, startState, type State } from '../model/state'
 
 /** What list order costs: one device after the other, each finished before the next is begun. */
 export type ListOrder =

@@ -1,5 +1,5 @@
 import { formatIpv4, formatSubnet, subnetOf } from '../../address'
-import type { BringUpAction, BringUpDevice, BringUpJob, HostAddress } from '../model/bringUpJob'
+import type { BringUpAction, BringUpDevice, BringUpJob, HostAddress } from '../model'
 import { listed } from './impossible'
 
 /** What is done in an action, and why then, each in one line. `nameOf` gives the tag of a device. */

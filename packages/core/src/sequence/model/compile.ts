@@ -7,7 +7,7 @@ interface Spot extends HostAddress {
 }
 
 /** One device with its places by number. */
-export interface Compiled {
+interface Compiled {
   readonly group: number
   readonly present: number
   readonly target: number

@@ -1,4 +1,4 @@
-import type { BringUpAction, BringUpJob } from '../model/bringUpJob'
+import type { BringUpAction, BringUpJob } from '../model'
 
 /** Which earlier actions one action has to wait for, and how long after their end. */
 export interface Wait {

@@ -1,12 +1,11 @@
 import { alg, Graph } from '@dagrejs/graphlib'
 import { circlesToBreak, remainingOf } from './bound'
-import { compileJob } from '../model/compile'
+import { compileJob, startState } from '../model'
 import { jobOf } from '../fixtures/jobs'
 import { seeded } from '../fixtures/randomJob'
 import { Heap } from './heap'
-import { precedenceOf } from '../schedule/precedence'
+import { precedenceOf } from '../schedule'
 import { planBringUp } from '../planBringUp'
-import { startState } from '../model/state'
 
 type Arcs = Map<number, Set<number>>
 

@@ -1,8 +1,7 @@
-import type { CompiledJob } from '../model/compile'
-import { isLive, type State } from '../model/state'
+import { type CompiledJob, isLive, type State } from '../model'
 
 /** What is at least still to be done, by kind of action; `weighed` is the sum in the order the job prefers. */
-export interface Remaining {
+interface Remaining {
   readonly weighed: number
   readonly laptopChanges: number
   readonly powerActions: number

@@ -1,6 +1,4 @@
-import type { CompiledJob } from '../model/compile'
-import { apply, isLegal, type Move } from '../model/moves'
-import { addressAt, isLive, type State } from '../model/state'
+import { addressAt, apply, type CompiledJob, isLegal, isLive, type Move, type State } from '../model'
 
 /**
  * Moves that can only help: they have to be made anyway, cost the same at any time, and take nothing from anybody.

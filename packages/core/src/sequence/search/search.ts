@@ -1,9 +1,7 @@
 import { remainingOf } from './bound'
-import type { CompiledJob } from '../model/compile'
+import { type CompiledJob, copyOf, costOf, isDone, keyOf, type Move, type State } from '../model'
 import { makeForced } from './forced'
 import { Heap } from './heap'
-import { costOf, type Move } from '../model/moves'
-import { copyOf, isDone, keyOf, type State } from '../model/state'
 import { stepsFrom } from './successors'
 
 /** What a search found. `bound` is the weighed cost that no plan can be below. */

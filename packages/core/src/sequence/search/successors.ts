@@ -1,7 +1,5 @@
-import type { CompiledJob } from '../model/compile'
+import { addressAt, after, codeOf, type CompiledJob, costOf, isLegal, isLive, type Move, type State } from '../model'
 import { makeForced, troubledDevices } from './forced'
-import { after, costOf, isLegal, type Move } from '../model/moves'
-import { addressAt, codeOf, isLive, type State } from '../model/state'
 
 /** One way on: the moves made, what they cost together, and the state they lead to. */
 export interface Step {

@@ -6,11 +6,13 @@ import { useStage } from '../../shell'
 import { Problems, Sheet } from '../../ui'
 import { usePlantConsent } from './plantConsent'
 import { useFirstContact } from './useFirstContact'
-import { WalkView } from './walk/walkView'
+import { WalkView } from './walk'
 
 const OrderView = lazy(() => import('./order/orderView').then(({ OrderView: Component }) => ({ default: Component })))
 const FindView = lazy(() => import('./find/findView').then(({ FindView: Component }) => ({ default: Component })))
-const ConsoleView = lazy(() => import('./console/consoleView').then(({ ConsoleView: Component }) => ({ default: Component })))
+const ConsoleView = lazy(() =>
+  import('./console/consoleView').then(({ ConsoleView: Component }) => ({ default: Component })),
+)
 const KeptView = lazy(() => import('./kept/keptView').then(({ KeptView: Component }) => ({ default: Component })))
 
 const views = { walk: 'Walk', order: 'Order', find: 'Find', console: 'Console', kept: 'Kept' } as const

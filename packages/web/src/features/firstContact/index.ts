@@ -1,2 +1,2 @@
 export { FirstContactPage } from './firstContactPage'
-export { SearchHere } from './find/searchHere'
+export { SearchHere } from './find'

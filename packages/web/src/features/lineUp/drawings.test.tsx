@@ -5,11 +5,9 @@ import { matchColumns, readDeviceRows } from '@calm/core/lineUp'
 import { cleanup, render, screen, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { likeABrowser, seriousIn } from '../../fixtures'
-import { FindingView } from './findings/findingView'
-import { NodeTape } from './tape/nodeTape'
-import { PastePreview } from './paste/pastePreview'
-import { TapeDrawing } from './tape/tapeDrawing'
-import { tapeOf } from './tape/tapeModel'
+import { FindingView } from './findings'
+import { NodeTape, TapeDrawing, tapeOf } from './tape'
+import { PastePreview } from './paste'
 
 beforeAll(likeABrowser)
 afterEach(cleanup)

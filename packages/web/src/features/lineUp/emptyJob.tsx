@@ -1,7 +1,7 @@
 import { Button } from '../../ui'
 import type { Job } from '@calm/core/job'
 import { SearchHere } from '../firstContact'
-import type { Dialogs } from './dialogs/lineUpDialogs'
+import type { Dialogs } from './dialogs'
 
 /** How a job begins, what is quickest first. */
 export function EmptyJob({ job, dialogs }: { job: Job; dialogs: Dialogs }) {

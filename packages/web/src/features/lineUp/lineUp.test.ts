@@ -3,9 +3,9 @@ import { addressPlanOf, type Job } from '@calm/core/job'
 import { instant } from '@calm/core/units'
 import { sampleDevice, sampleHandshake, sampleJob, sampleNetwork } from '@calm/core/job/fixtures'
 import { busiestNetwork } from './busiestNetwork'
-import { linesOf } from './table/lines'
-import { readAddress, readLine, readTag, readUnit } from './panel/readers'
-import { tapeOf } from './tape/tapeModel'
+import { linesOf } from './table'
+import { readAddress, readLine, readTag, readUnit } from './panel'
+import { tapeOf } from './tape'
 
 const findingsOf = (job: Job) => checkPlan(addressPlanOf(job, []))
 const lines = (job: Job) => linesOf(job, findingsOf(job))

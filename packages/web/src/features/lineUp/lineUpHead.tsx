@@ -1,10 +1,9 @@
-import type { Job } from '@calm/core/job'
-import { requestState } from '@calm/core/job'
+import { type Job, requestState } from '@calm/core/job'
 import { Plus, Redo2, Undo2 } from 'lucide-react'
 import { Button, cn, Problems, tip, tipWhenCut, Toggles } from '../../ui'
-import type { Dialogs } from './dialogs/lineUpDialogs'
+import type { Dialogs } from './dialogs'
 import { LineUpMenu } from './lineUpMenu'
-import { today } from './requests/today'
+import { today } from './requests'
 import type { LineUp } from './useLineUp'
 import { lineUpViews, type LineUpView } from './views'
 

@@ -2,7 +2,7 @@ import type { Job } from '@calm/core/job'
 import { reservationFormats, type ReservationFormatId } from '@calm/core/lineUp'
 import { Ellipsis } from 'lucide-react'
 import { Button, Menu, MenuDownload, MenuGroup, MenuItem, tip } from '../../ui'
-import type { Dialogs } from './dialogs/lineUpDialogs'
+import type { Dialogs } from './dialogs'
 
 /** What is done now and then: many devices at once, tables and files in and out. */
 export function LineUpMenu({ job, dialogs }: { job: Job; dialogs: Dialogs }) {

@@ -66,7 +66,7 @@ function stretches(placed: readonly PlacedRow[], height: number): readonly Stret
   return found
 }
 
-export interface ClaspPaths {
+interface ClaspPaths {
   readonly left: string
   readonly right: string
   readonly seam: string

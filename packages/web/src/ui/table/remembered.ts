@@ -4,7 +4,7 @@ import { createContext, useContext, useState } from 'react'
 export const Person = createContext('')
 
 /** How somebody has set up the columns of one table. Widths in px. */
-export interface ColumnLayout {
+interface ColumnLayout {
   readonly widths: Readonly<Record<string, number>>
   readonly shown: Readonly<Record<string, boolean>>
 }

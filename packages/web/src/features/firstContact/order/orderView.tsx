@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef } from 'react'
 import { clockText } from '../../../shell'
 import { Checkbox, Choice, DataTable, Field, Glyph, Problems } from '../../../ui'
 import { drawSchedule } from './scheduleChart'
-import { LeftOutNotes } from '../walk/leftOutNotes'
+import { LeftOutNotes } from '../walk'
 import { RunChoices } from './runChoices'
 import type { ViewProps } from '../viewProps'
 

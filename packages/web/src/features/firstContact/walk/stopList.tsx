@@ -1,5 +1,4 @@
-import type { Stop } from '@calm/core/procedure'
-import { isParked } from '@calm/core/procedure'
+import { isParked, type Stop } from '@calm/core/procedure'
 import { useEffect, useRef } from 'react'
 import { cn, Glyph } from '../../../ui'
 

@@ -6,7 +6,7 @@ import type { Change } from '@calm/core/changes'
 import { useRef, useState } from 'react'
 import { newId, ProblemError } from '../../../api'
 import { Choice, Dialog, Problems, Button, formActions } from '../../../ui'
-import { KindFactList } from '../panel/kindFactsView'
+import { KindFactList } from '../panel'
 import type { LineUp } from '../useLineUp'
 
 interface KindsProps {

@@ -12,7 +12,7 @@ const KindsDialog = lazy(() => import('./kindsDialog'))
 const RequestDialog = lazy(() => import('../requests/requestDialog'))
 
 /** Which form stands above the page. */
-export type OpenDialog =
+type OpenDialog =
   | { readonly kind: 'device' | 'paste' | 'kinds' }
   | { readonly kind: 'renumber'; readonly deviceIds?: readonly string[] }
   | { readonly kind: 'network' | 'line'; readonly id?: string | undefined }

@@ -8,9 +8,9 @@ import { Glyph, Problems, button, Button } from '../../../ui'
 import { controllersOf, useBeginHandshake } from '../../handshake'
 import { busiestNetwork } from '../busiestNetwork'
 import { DeviceDetails } from './deviceDetails'
-import { FindingView } from '../findings/findingView'
-import type { Dialogs } from '../dialogs/lineUpDialogs'
-import type { DeviceLine } from '../table/lines'
+import { FindingView } from '../findings'
+import type { Dialogs } from '../dialogs'
+import type { DeviceLine } from '../table'
 import type { LineUp } from '../useLineUp'
 
 /** About the chosen line: what is found, the way out, and what the table has no room for. */

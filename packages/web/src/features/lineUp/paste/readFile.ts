@@ -3,7 +3,7 @@ import { api } from '@calm/contract/api'
 import { call, ProblemError } from '../../../api'
 
 /** A table as it came out of a file or the clipboard, with what is to be said about it. */
-export interface TableReading {
+interface TableReading {
   readonly rows: readonly (readonly string[])[]
   readonly notes: readonly string[]
 }
@@ -34,7 +34,7 @@ type Separator = (typeof SEPARATORS)[number]
 const separatorNames: Readonly<Record<Separator, string>> = { '\t': 'tabs', ';': 'semicolons', ',': 'commas' }
 
 /** As many rows as one list of changes takes, and the head. */
-export const MOST_TABLE_ROWS = 5_001
+const MOST_TABLE_ROWS = 5_001
 /** A file of so many rows is far smaller. */
 export const TABLE_FILE_LIMIT = 10 * 1024 * 1024
 

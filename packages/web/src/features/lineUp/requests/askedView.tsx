@@ -3,7 +3,7 @@ import { requestKinds, requestState, requestStateWords, type AskedOfOthers, type
 import type { RungState } from '@calm/core/ladder'
 import { Plus, Printer } from 'lucide-react'
 import { Button, DataTable, Glyph, type TableColumn } from '../../../ui'
-import type { Dialogs } from '../dialogs/lineUpDialogs'
+import type { Dialogs } from '../dialogs'
 import { today } from './today'
 
 interface ViewProps {

@@ -4,14 +4,14 @@ import type { Device, Job } from '@calm/core/job'
 import { cellChanges, deviceColumn, mergedEdits, type CellEdit, type DeviceColumnId } from '@calm/core/lineUp'
 
 /** What came of an edit of many cells: changes, or why nothing is changed. */
-export interface GridEdit {
+interface GridEdit {
   readonly changes: readonly Change[]
   /** Cells that could not be read, each as a sentence. While there is one, nothing is changed. */
   readonly problems: readonly string[]
 }
 
 /** A block of texts, put into the table from one row and column on. */
-export interface Block {
+interface Block {
   readonly devices: readonly Device[]
   readonly columns: readonly DeviceColumnId[]
   readonly cells: readonly (readonly string[])[]

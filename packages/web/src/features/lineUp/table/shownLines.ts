@@ -9,7 +9,7 @@ export interface Sorting {
 }
 
 /** Which lines are shown, and in which order. Sorted, a device does not stand below what it hangs behind. */
-export interface Showing {
+interface Showing {
   /** Only lines in this state. */
   readonly state: string | undefined
   /** Only lines in which each of these words stands somewhere. */

@@ -14,7 +14,7 @@ import {
 import { addressPlanOf, type Job, ladderFor } from '@calm/core/job'
 
 /** What stands at one address of the tape. */
-export type TickState = 'used' | 'planned' | 'twice' | 'reserved' | 'dhcp' | 'gateway' | 'free'
+type TickState = 'used' | 'planned' | 'twice' | 'reserved' | 'dhcp' | 'gateway' | 'free'
 
 export interface Tick {
   readonly address: Ipv4

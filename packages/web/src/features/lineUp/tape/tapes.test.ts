@@ -1,6 +1,6 @@
 import { formatIpv4 } from '@calm/core/address'
 import { sampleDevice, sampleJob, sampleNetwork, samplePort } from '@calm/core/job/fixtures'
-import { columnSets, cellName, fromKind } from '../table/columnSets'
+import { columnSets, cellName, fromKind } from '../table'
 import { historyNow, inTurn, remember, stepBack, stepForth } from '../../../edit/history'
 import { tapeOf } from './tapeModel'
 

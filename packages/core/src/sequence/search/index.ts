@@ -1,0 +1,2 @@
+export { searchFrom, USUAL_EFFORT } from './search'
+export { remainingOf } from './bound'

@@ -1,0 +1,1 @@
+export { SearchHere } from './searchHere'

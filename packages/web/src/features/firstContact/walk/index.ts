@@ -1,0 +1,2 @@
+export { WalkView } from './walkView'
+export { LeftOutNotes } from './leftOutNotes'

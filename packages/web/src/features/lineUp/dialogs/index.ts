@@ -1,0 +1,1 @@
+export { type Dialogs, LineUpDialogs, useDialogs } from './lineUpDialogs'

@@ -1,0 +1,2 @@
+export { FindingView } from './findingView'
+export { FindingsView } from './findingsView'

@@ -1,0 +1,2 @@
+export { PastePreview } from './pastePreview'
+export { decodeText, letter, rowsOf, textOf } from './readFile'

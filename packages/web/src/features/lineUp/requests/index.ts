@@ -1,0 +1,2 @@
+export { today } from './today'
+export { AskedView } from './askedView'
