@@ -4,25 +4,19 @@ import { readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { gzipSync } from 'node:zlib'
-import { energyMeter, StandIn } from '@calm/bench'
 import { checkPlan, formatIpv4, ipv4, ipv4FromBits, parseSubnet, type Plan } from '@calm/core/address'
 import { addressPlanOf, type Job } from '@calm/core/job'
 import { checkLineUp, matchColumns, readDeviceRows, tableChanges } from '@calm/core/lineUp'
 import { crc16, decodeTcpResponse, encodeTcpFrame, protocolAddress, tcpUnit } from '@calm/core/modbus'
-import ModbusRTU from 'modbus-serial'
 import { openDatabase } from '../packages/server/src/db'
 import { largeJob, weirLane } from '../packages/server/src/demo'
-import { ExchangePool, tcpChannel } from '../packages/server/src/exchange'
 import { applyChangeList, Store, writeNewJob } from '../packages/server/src/store'
+import type { Line } from './measured'
+import { editing } from './measureEdit'
+import { rtuRead, tcpRead } from './measureLive'
 import { firstContact, orders } from './measureOrder'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
-
-interface Line {
-  readonly work: string
-  readonly measured: string
-  readonly target: string
-}
 
 /** The middle of several runs, in milliseconds. */
 function middle(runs: number, work: () => unknown): number {
@@ -175,42 +169,6 @@ function codec(): readonly Line[] {
   ]
 }
 
-/** The same 2 000 reads of two registers, one after the other: ours, and a bare loop of modbus-serial, taking turns. */
-async function liveRead(): Promise<readonly Line[]> {
-  const definition = energyMeter(Date.now)
-  const standIn = new StandIn(definition, '127.20.40.50')
-  await standIn.start(0)
-  const target = { host: standIn.host, port: standIn.port }
-  const pool = new ExchangePool()
-  const channel = tcpChannel(target)
-  const bare = new ModbusRTU()
-  await bare.connectTCP(target.host, { port: target.port })
-  bare.setID(1)
-  const request = { code: 4 as const, address: protocolAddress(0), count: 2 }
-  const loops = {
-    ours: () => pool.ask(channel, { unit: tcpUnit(1), request }),
-    bare: () => bare.readInputRegisters(0, 2),
-  }
-  const times: Record<keyof typeof loops, number[]> = { ours: [], bare: [] }
-  for (let turn = 0; turn < 11; turn += 1) {
-    for (const name of ['ours', 'bare'] as const) {
-      const start = performance.now()
-      for (let k = 0; k < 200; k += 1) await loops[name]()
-      if (turn > 0) times[name].push((performance.now() - start) / 200)
-    }
-  }
-  const half = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? NaN
-  const [ours, theirs] = [half(times.ours), half(times.bare)]
-  pool.close()
-  await new Promise<void>((done) => bare.close(() => done()))
-  await standIn.stop()
-  return [
-    { work: 'live read, round trip to the stand-in', measured: `${(ours * 1000).toFixed(0)} us`, target: '-' },
-    { work: 'the same by a bare modbus-serial loop', measured: `${(theirs * 1000).toFixed(0)} us`, target: '-' },
-    { work: 'ratio, ours to bare', measured: (ours / theirs).toFixed(2), target: '-' },
-  ]
-}
-
 interface Chunk {
   readonly file: string
   readonly imports?: readonly string[]
@@ -263,7 +221,9 @@ const lines = [
   ...orders(),
   ...(await lineUp()),
   ...codec(),
-  ...(await liveRead()),
+  ...(await tcpRead()),
+  ...(await rtuRead()),
+  ...(await editing()),
   ...(await firstContact()),
   ...pageSize(),
 ]

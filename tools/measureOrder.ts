@@ -3,15 +3,10 @@ import { ipv4, prefixLength } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
 import { bringUp, type BringUpJob } from '@calm/core/sequence'
 import { pino } from 'pino'
+import type { Line } from './measured'
 import { largeBringUp } from '../packages/core/src/sequence/fixtures/jobs'
 import { rehearsal } from '../packages/server/src/demo'
 import { start } from '../packages/server/src/start'
-
-interface Line {
-  readonly work: string
-  readonly measured: string
-  readonly target: string
-}
 
 const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
 

@@ -4,7 +4,9 @@ export const stepKey = Joi.string().min(3).max(300)
 export const note = Joi.string().trim().max(2_000).allow('')
 
 /** Why something is settled otherwise than by doing it, or what was seen instead. */
-export const reasonGiven = Joi.object<{ readonly note: string }>({ note: note.min(3).required() })
+export const reasonGiven = Joi.object<{ readonly note: string }>({
+  note: Joi.string().trim().min(3).max(2_000).required(),
+})
 
 /** What is said of one step. `seen` is the version of its record as the page knew it, 0 for none. */
 export interface StepSettling {

@@ -55,7 +55,7 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
     <Dialog title="Keys" say="On the plant no single key writes to a device." open={open} onClose={onClose}>
       <dl className="mt-3.5 grid grid-cols-[auto_1fr] gap-x-4.5 gap-y-1.75">
         {keyList.map(([key, what]) => (
-          <div key={key} className="contents">
+          <div key={`${key} ${what}`} className="contents">
             <dt className="font-typed font-heavy">{key}</dt>
             <dd>{what}</dd>
           </div>

@@ -1,4 +1,8 @@
-/** Whether a key press is meant for a field, not for the page. */
+/** Where letters find something in a list: they are meant for the list. */
+const LISTS = '[role=combobox], [role=listbox], [role=menu]'
+
+/** Whether a key press is meant for a field or a list, not for the page. */
 export function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  if (!(target instanceof HTMLElement)) return false
+  return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest(LISTS) !== null
 }

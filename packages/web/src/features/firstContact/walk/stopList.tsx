@@ -13,7 +13,7 @@ export function StopList({ stops, chosen, onChoose }: StopListProps) {
   const here = useRef<HTMLLIElement>(null)
   useEffect(() => {
     // On a phone the list lies below the step in hand: the page stays at the step.
-    if (window.matchMedia('(min-width: 721px)').matches) here.current?.scrollIntoView({ block: 'nearest' })
+    if (window.matchMedia('(min-width: 760px)').matches) here.current?.scrollIntoView({ block: 'nearest' })
   }, [chosen])
   return (
     <ol aria-label="Stops of the walk">

@@ -1,0 +1,140 @@
+/** @jest-environment jsdom */
+import type { Stop, WalkStep } from '@calm/core/procedure'
+import { blankWalk } from '@calm/core/procedure'
+import { sampleDevice, sampleJob } from '@calm/core/job/fixtures'
+import { cleanup, render, screen, waitFor } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { useWalkActs } from '../../../api'
+import { likeABrowser, seriousIn } from '../../../fixtures'
+import { drawn, type Answers } from '../../../fixtures/drawn'
+import { LampDrawings } from './lampDrawing'
+import { ReasonForm } from './reasonForm'
+import { StepCard } from './stepCard'
+import { StopList } from './stopList'
+
+beforeAll(likeABrowser)
+afterEach(cleanup)
+
+const job = sampleJob({ devices: [sampleDevice('PD-101', '10.20.40.21')] })
+const stepOf = (step: Partial<WalkStep['step']>, more: Partial<WalkStep> = {}): WalkStep => ({
+  key: 'set PD-101 1 / PD-101 x',
+  stopKey: 'set PD-101 1',
+  deviceId: 'PD-101',
+  step: { id: 'x', phase: 'set', kind: 'do', say: 'Open the cover.', ...step },
+  seconds: 0,
+  blocks: false,
+  record: undefined,
+  ...more,
+})
+const stopOf = (steps: readonly WalkStep[], more: Partial<Stop> = {}): Stop => ({
+  key: 'set PD-101 1',
+  title: 'Set PD-101 to 10.20.40.21',
+  reason: 'It counts after power off and on.',
+  action: null,
+  deviceIds: ['PD-101'],
+  seconds: 180,
+  steps,
+  laptop: null,
+  state: 'ahead',
+  held: null,
+  ...more,
+})
+
+function Card({ step }: { step: WalkStep }) {
+  const acts = useWalkActs('job')
+  return <StepCard job={job} record={blankWalk} stop={stopOf([step])} step={step} laptop={undefined} acts={acts} />
+}
+const shown = (step: WalkStep, answers?: Answers) => {
+  const view = drawn(<Card step={step} />, { job, ...(answers && { answers }) })
+  return { ...view, sent: () => view.asked.filter(({ method }) => method !== 'GET').map(({ body }) => body) }
+}
+
+describe('the step in hand', () => {
+  test('says what to do, for whom, and is done by one key', async () => {
+    const { container, sent } = shown(stepOf({ why: 'The switch is behind it.' }))
+    expect(screen.getByRole('heading', { name: 'Open the cover.' })).toBeTruthy()
+    expect(container.textContent).toContain('PD-101')
+    expect(await seriousIn(container)).toEqual([])
+    await userEvent.keyboard('y')
+    await waitFor(() => expect(sent()).toMatchObject([{ state: 'done', note: '', seen: 0 }]))
+  })
+
+  test('a caution is a note of its own, and going on without it asks why', async () => {
+    const { sent } = shown(stepOf({ kind: 'caution', say: 'A drive can start.', protects: 'people' }))
+    expect(screen.getByRole('note').textContent).toContain('A drive can start.')
+    await userEvent.click(screen.getByRole('button', { name: 'Go on without' }))
+    await userEvent.click(screen.getByRole('button', { name: 'Override' }))
+    expect(screen.getByRole('alert').textContent).toContain('Note is blank.')
+    expect(sent()).toEqual([])
+    await userEvent.type(screen.getByLabelText('In words'), 'Motor is uncoupled')
+    await userEvent.click(screen.getByRole('button', { name: 'Override' }))
+    await waitFor(() => expect(sent()).toMatchObject([{ state: 'overridden', note: 'Motor is uncoupled' }]))
+  })
+
+  test('what was read is typed into its field; R goes there, Enter records it', async () => {
+    const { sent } = shown(stepOf({ kind: 'record', record: 'serial-number', say: 'Read its serial number.' }))
+    await userEvent.keyboard('r')
+    const field = screen.getByRole('textbox')
+    expect(document.activeElement).toBe(field)
+    await userEvent.keyboard('S4 7C11{Enter}')
+    await waitFor(() => expect(sent()).toMatchObject([{ state: 'done', note: 'S4 7C11' }]))
+  })
+
+  test('a decision is taken by its words, with what follows from it', async () => {
+    const choices = [
+      { say: 'Fixed', then: 'The address is typed.' },
+      { say: 'Lease', then: 'The server gives it.' },
+    ]
+    const { sent } = shown(stepOf({ kind: 'decide', say: 'Fixed or lease?', choices }))
+    await userEvent.click(screen.getByRole('radio', { name: 'Lease' }))
+    await userEvent.click(screen.getByRole('button', { name: /That it is/ }))
+    await waitFor(() => expect(sent()).toMatchObject([{ state: 'done', note: 'Lease' }]))
+  })
+
+  test('what the server refuses is told at the step, and nothing counts as done', async () => {
+    shown(stepOf({}), ({ method }) => (method === 'GET' ? undefined : 409))
+    await userEvent.click(screen.getByRole('button', { name: /^Done/ }))
+    expect((await screen.findByRole('alert')).textContent).toContain('409')
+  })
+})
+
+test('something else is seen: the likeliest is one press, a word of one’s own is another', async () => {
+  const said: string[] = []
+  const offers = [{ saw: 'It is dark', likely: 'No supply.', check: 'See the fuse.' }]
+  const { container } = render(
+    <ReasonForm
+      title="What do you see?"
+      offers={offers}
+      action="Record what I see"
+      onSay={(text) => said.push(text)}
+      onClose={() => undefined}
+    />,
+  )
+  await userEvent.click(screen.getByRole('button', { name: 'It is dark' }))
+  expect(screen.getByLabelText<HTMLInputElement>('In words').value).toBe('It is dark: No supply.')
+  await userEvent.click(screen.getByRole('button', { name: 'Record what I see' }))
+  expect(said).toEqual(['It is dark: No supply.'])
+  expect(await seriousIn(container)).toEqual([])
+})
+
+test('stops are a list; the one in hand is marked, one that waits says for what', async () => {
+  const chosen: string[] = []
+  const held = { why: 'PD-102 would stand on its address.', help: [], leadsOf: [] } as unknown as Stop['held']
+  const stops = [stopOf([]), stopOf([], { key: 'b', title: 'Put Q12 on: PD-102', held })]
+  const { container } = render(<StopList stops={stops} chosen="b" onChoose={(key) => chosen.push(key)} />)
+  const [first, second] = screen.getAllByRole('button')
+  expect(second?.getAttribute('aria-current')).toBe('step')
+  expect(second?.textContent).toContain('Waits. PD-102 would stand on its address.')
+  await userEvent.click(first as HTMLElement)
+  expect(chosen).toEqual(['set PD-101 1'])
+  expect(await seriousIn(container)).toEqual([])
+})
+
+test('a lamp is told in words beside its drawing', () => {
+  render(
+    <LampDrawings
+      lamps={[{ lamp: 'Net', pattern: { shape: 'steady', colour: 'green' }, means: 'Connected' }] as never}
+    />,
+  )
+  expect(screen.getByRole('listitem').textContent).toMatch(/Net.*green.*: Connected/)
+})

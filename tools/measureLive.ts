@@ -1,0 +1,86 @@
+import { energyMeter, StandIn } from '@calm/bench'
+import { protocolAddress, serialUnit, tcpUnit } from '@calm/core/modbus'
+import ModbusRTU, { ServerSerial } from 'modbus-serial'
+import { ExchangePool, rtuChannel, tcpChannel } from '../packages/server/src/exchange'
+import { portPair } from '../packages/server/src/fixtures/portPair'
+import type { Line } from './measured'
+
+/** The same reads one after the other, ours and a bare loop of a library, taking turns; the middle of ten turns. */
+async function inTurns(ours: () => Promise<unknown>, bare: () => Promise<unknown>, reads: number) {
+  const times = { ours: [] as number[], bare: [] as number[] }
+  for (let turn = 0; turn < 11; turn += 1)
+    for (const [name, read] of [
+      ['ours', ours],
+      ['bare', bare],
+    ] as const) {
+      const start = performance.now()
+      for (let k = 0; k < reads; k += 1) await read()
+      if (turn > 0) times[name].push((performance.now() - start) / reads)
+    }
+  const half = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? NaN
+  return { ours: half(times.ours), bare: half(times.bare) }
+}
+
+const lines = (carrier: string, { ours, bare }: { ours: number; bare: number }): readonly Line[] => [
+  { work: `live read over ${carrier}, round trip`, measured: `${(ours * 1000).toFixed(0)} us`, target: '-' },
+  { work: 'the same by a bare modbus-serial loop', measured: `${(bare * 1000).toFixed(0)} us`, target: '-' },
+  { work: 'ratio, ours to bare', measured: (ours / bare).toFixed(2), target: 'at most 1.10' },
+]
+
+/** Two registers of a stand-in over TCP. */
+export async function tcpRead(): Promise<readonly Line[]> {
+  const standIn = new StandIn(energyMeter(Date.now), '127.20.40.50')
+  await standIn.start(0)
+  const target = { host: standIn.host, port: standIn.port }
+  const pool = new ExchangePool()
+  const channel = tcpChannel(target)
+  const bare = new ModbusRTU()
+  await bare.connectTCP(target.host, { port: target.port })
+  bare.setID(1)
+  const request = { code: 4 as const, address: protocolAddress(0), count: 2 }
+  const times = await inTurns(
+    () => pool.ask(channel, { unit: tcpUnit(1), request }),
+    () => bare.readInputRegisters(0, 2),
+    200,
+  )
+  pool.close()
+  await new Promise<void>((done) => bare.close(() => done()))
+  await standIn.stop()
+  return lines('TCP', times)
+}
+
+const SETTINGS = { baudRate: 115_200, dataBits: 8, parity: 'none', stopBits: 1 } as const
+
+/** Two registers over RTU on a pair of pseudo terminals: the same server, asked by ours and then by the library. */
+export async function rtuRead(): Promise<readonly Line[]> {
+  const measure = async (open: (port: string) => Promise<{ read: () => Promise<unknown>; close: () => void }>) => {
+    const pair = await portPair()
+    const server = new ServerSerial(
+      { getHoldingRegister: (address: number) => address },
+      { port: pair.far, baudRate: SETTINGS.baudRate, unitID: 3 },
+    )
+    await new Promise((done) => server.on('initialized', done))
+    const client = await open(pair.near)
+    const { ours } = await inTurns(client.read, () => Promise.resolve(), 20)
+    client.close()
+    await new Promise<void>((done) => server.close(() => done()))
+    pair.stop()
+    return ours
+  }
+  const ours = await measure((port) => {
+    const pool = new ExchangePool()
+    const channel = rtuChannel(port, SETTINGS)
+    const request = { code: 3 as const, address: protocolAddress(0), count: 2 }
+    return Promise.resolve({
+      read: () => pool.ask(channel, { unit: serialUnit(3), request }),
+      close: () => pool.close(),
+    })
+  })
+  const bare = await measure(async (port) => {
+    const client = new ModbusRTU()
+    await client.connectRTUBuffered(port, SETTINGS)
+    client.setID(3)
+    return { read: () => client.readHoldingRegisters(0, 2), close: () => void client.close(() => undefined) }
+  })
+  return lines('RTU, pty pair', { ours, bare })
+}
