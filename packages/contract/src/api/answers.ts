@@ -1,3 +1,4 @@
+import type { CheckResult } from '@calm/core/checks'
 import type { Mode } from '@calm/core/job'
 import type { Rung } from '@calm/core/ladder'
 import type { Picture, PictureDifference, SweepLine } from '@calm/core/procedure'
@@ -51,11 +52,7 @@ export interface Recorded extends Added {
   readonly verdict: 'proven' | 'at-odds'
 }
 
-export interface CheckAnswer {
-  readonly ok: boolean
-  readonly say: string
-  readonly how: 'read-live' | 'computed'
-}
+export type CheckAnswer = CheckResult
 
 /** How far a search has come, and who answered. */
 export interface SweepView {

@@ -4,7 +4,7 @@ import { blankWalk, type WalkRecord } from '@calm/core/procedure'
 /** Written into every job file. */
 export const JOB_FORMAT = 'calm-handshake-job'
 /** The version that this program writes, and the newest it reads. Version 1 had no lines, nodes, kinds and requests, version 2 no first contact, version 3 evidence in sentences. */
-export const JOB_FORMAT_VERSION = 4
+export const JOB_FORMAT_VERSION = 5
 
 /** A job as a file. Ids are kept, so that links inside the file hold; on import the rows get new ones. */
 export interface JobFile {

@@ -18,7 +18,14 @@ export const unitsAsk = Joi.object<{ readonly deviceId: string; readonly first: 
   first: serialUnit.required(),
   last: serialUnit.required(),
 })
-export const pictureAsk = Joi.object<{ readonly when: 'before' | 'after'; readonly notes: readonly string[] }>({
+export interface PictureAsk {
+  readonly when: 'before' | 'after'
+  readonly notes: readonly string[]
+  /** Field devices as another screen lists them, one in a line; left out where no list was taken. */
+  readonly fieldList?: string
+}
+export const pictureAsk = Joi.object<PictureAsk>({
   when: Joi.valid('before', 'after').required(),
   notes: Joi.array().items(line.max(400)).max(100).required(),
+  fieldList: Joi.string().max(200_000),
 })

@@ -38,6 +38,7 @@ export type DeviceColumnId =
   | 'mask'
   | 'gateway'
   | 'tcpPort'
+  | 'textPort'
   | 'mac'
   | 'school'
   | 'unitId'

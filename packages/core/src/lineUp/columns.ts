@@ -27,6 +27,20 @@ function countColumn(id: DeviceColumnId, field: 'startUpSeconds' | 'handsOnSecon
   }
 }
 
+/** At the device that another hangs behind: where its text arrives. */
+const textPort: DeviceColumn = {
+  id: 'textPort',
+  name: 'Text port',
+  heads: ['textport', 'serialport', 'rawport'],
+  typed: true,
+  text: (device) => (device.textPort === null ? '' : String(device.textPort)),
+  read: (text) =>
+    mapped(
+      orBlank(text, (typed) => readCount(typed, 'Text port', 1, 65_535)),
+      (value) => ({ device: { textPort: value } }),
+    ),
+}
+
 /** Columns in the order in which people expect them. */
 const placed: readonly DeviceColumn[] = [
   tag,
@@ -81,6 +95,7 @@ const placed: readonly DeviceColumn[] = [
     (text) => (text.trim() === '' ? ok(502) : readCount(text, 'TCP port', 1, 65_535)),
     'tcpPort',
   ),
+  textPort,
   portColumn(
     { id: 'mac', name: 'MAC address', heads: ['mac', 'macaddress', 'hardwareaddress', 'ethernetaddress'] },
     (port) => port.mac ?? '',

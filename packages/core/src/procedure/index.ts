@@ -39,12 +39,17 @@ export {
   MOST_HOSTS,
   sweepBounds,
   sweepSeconds,
-  pictureDifferences,
   sweepVerdicts,
-  type Picture,
-  type PictureDifference,
   type SweepAnswer,
   type SweepLine,
 } from './sweep'
+export {
+  nameKey,
+  pictureDifferences,
+  readFieldList,
+  type FieldDevice,
+  type Picture,
+  type PictureDifference,
+} from './picture'
 export { planWalk, type LeftOut, type WalkPlan } from './planWalk'
 export { devicesOfAnswers, nearSubnets, type NearSubnet } from './rowsOfAnswers'

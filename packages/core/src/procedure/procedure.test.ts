@@ -379,7 +379,7 @@ describe('who is there', () => {
     expect(old).toMatchObject({ verdict: 'still-old', tags: ['PD-101', 'PD-102'] })
   })
 
-  test('a picture afterwards tells new faults from old ones, and nothing of what nobody looked at', () => {
+  test('a picture afterwards tells new faults from old ones, and names what nobody looked at', () => {
     const picture = (answers: Readonly<Record<string, boolean | null>>) => ({
       at: 1,
       notes: [],
@@ -393,6 +393,8 @@ describe('who is there', () => {
       ['B', 'new-fault'],
       ['C', 'old-fault'],
       ['D', 'better'],
+      // What nobody looked at is named as such.
+      ['E', 'not-seen'],
     ])
   })
 })

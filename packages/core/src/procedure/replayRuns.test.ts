@@ -36,6 +36,12 @@ function jobFor(run: RunFacts) {
     isolation: 'Q1',
     asFound: far,
     setting,
+    // Asked for, so that every check of a run is a step of it.
+    firmwareRelation: 'at-least',
+    firmwareNeeded: '1',
+    firmwareFound: '2',
+    hostName: 'dev-1',
+    namePlaces: [{ where: 'In the server', text: 'dev-1' }],
   })
   // What has no address before it is set, and is set over IP, has none of its own: it hangs behind another.
   const bare = { ...device, ports: noAddress ? [] : device.ports }

@@ -149,16 +149,25 @@ describe('what a step that is done brings with it', () => {
     const found = written('as-found', '192.168.1.20')
     expect(found.changes).toEqual(change({ asFound: '192.168.1.20' }))
     expect(found.facts.map(line)).toEqual([`${meter.id} address found 192.168.1.20 typed`])
-    const [port] = meter.ports
-    expect(written('mac', '02-5e-0b-10-7c-11').changes).toEqual([
-      { op: 'set', table: 'port', id: port?.id, version: port?.version, fields: { mac: '02:5E:0B:10:7C:11' } },
-    ])
+    // A label never overwrites the plan.
+    const label = written('mac', '02-5e-0b-10-7c-11')
+    expect(label.changes).toEqual([])
+    expect(label.facts.map(line)).toEqual([`${meter.id} mac found 02:5E:0B:10:7C:11 typed`])
     expect(written('mac', '02:5E')).toEqual(none)
-    expect(written('mac', '02-5e-0b-10-7c-11', bare.id)).toEqual(none)
-    expect(written('unit-id', '7').facts.map(line)).toEqual([`${meter.id} unit-id verified 7 typed`])
-    expect(written('node', '9').facts.map(line)).toEqual([`${meter.id} node verified 9 typed`])
+    // Verified is only what is planned and was seen.
+    expect(written('unit-id', String(meter.unitId)).facts.map(line)).toEqual([
+      `${meter.id} unit-id verified ${meter.unitId} typed`,
+    ])
+    expect(written('unit-id', '77').facts.map(line)).toEqual([`${meter.id} unit-id found 77 typed`])
+    expect(written('node', '99').facts.map(line)).toEqual([`${meter.id} node found 99 typed`])
     expect(written('serial-number', 'S4', null)).toEqual(none)
   })
+})
+
+test('a step that was overridden was not looked at: a reason is no reading', () => {
+  const stop = (step: WalkStep) => consequencesOf(job, stopOf(null, [step]), step, 'Label is unreadable', 'overridden')
+  expect(stop(stepOf('look', { kind: 'check', check: 'reached-planned' }))).toEqual(none)
+  expect(stop(stepOf('write', { kind: 'record', record: 'serial-number' }))).toEqual(none)
 })
 
 describe('what cannot be taken', () => {

@@ -30,7 +30,13 @@ export function heldBackBy(stop: Stop, key: string): WalkStep | undefined {
  * What follows from a step that is done: facts about settings, what is written down goes into the line-up, what is
  * left behind goes into the ledger.
  */
-export function consequencesOf(job: Job, stop: Stop, done: WalkStep, note: string): Consequences {
+export function consequencesOf(
+  job: Job,
+  stop: Stop,
+  done: WalkStep,
+  note: string,
+  state: 'done' | 'overridden' = 'done',
+): Consequences {
   const device = job.devices.find((each) => each.id === done.deviceId)
   const { step } = done
   const facts: Consequences['facts'][number][] = []
@@ -50,14 +56,16 @@ export function consequencesOf(job: Job, stop: Stop, done: WalkStep, note: strin
     const open = stop.steps.filter((each) => each.key !== done.key && !isSettled(each))
     if (open.length === 0 && !action.pending) fact(action.deviceId, 'address', 'in-force', to)
   }
-  if (step.check === 'reached-planned' && device) {
+  // What was not looked at is not seen, and a reason is not a reading.
+  const isSeen = state === 'done'
+  if (isSeen && step.check === 'reached-planned' && device) {
     const planned = portOf(device)?.address
     if (planned) {
       fact(device.id, 'address', 'in-force', planned, 'read-live')
       fact(device.id, 'address', 'verified', planned, 'read-live')
     }
   }
-  const written = device && step.record ? recordChanges(device, step.record, note) : nothing
+  const written = isSeen && device && step.record ? recordChanges(device, step.record, note) : nothing
   const cableBack = action?.kind === 'cable' && action.into === 'switch' ? ['Laptop’s cable'] : []
   const moved = action?.kind === 'laptop' && step.id === 'set' ? ['Laptop at '] : []
   return {
@@ -86,18 +94,17 @@ function recordChanges(device: Device, record: NonNullable<WalkStep['step']['rec
       return set({ firmwareFound: note })
     case 'as-found':
       return { ...set({ asFound: note }), facts: fact('address', 'found', note).facts }
+    // A label is a fact beside the plan, never the plan.
     case 'mac': {
-      const port = portOf(device)
       const mac = parseHardwareAddress(note)
-      if (!port || !mac.ok) return nothing
-      return {
-        ...nothing,
-        changes: [{ op: 'set', table: 'port', id: port.id, version: port.version, fields: { mac: mac.value } }],
-      }
+      return mac.ok ? fact('mac', 'found', mac.value) : nothing
     }
     case 'unit-id':
-    case 'node':
-      return fact(record, 'verified', note)
+      return fact(record, Number(note) === device.unitId ? 'verified' : 'found', note.trim())
+    case 'node': {
+      const planned = device.nodes.some(({ node }) => node === Number(note))
+      return fact(record, planned ? 'verified' : 'found', note.trim())
+    }
     default:
       return fact(record, 'found', note)
   }

@@ -75,36 +75,3 @@ export function judgeSweep(
   }
   return lines.sort((a, b) => order(a) - order(b))
 }
-
-/** What one look at everything that runs shows: a before-picture or the picture afterwards. */
-export interface Picture {
-  readonly at: number
-  /** `answers` is `null` where nobody looked: the laptop was in no subnet of it. */
-  readonly devices: readonly { readonly tag: string; readonly answers: boolean | null; readonly identity: string }[]
-  /** Alarms and key values as somebody wrote them down. */
-  readonly notes: readonly string[]
-}
-
-export interface PictureDifference {
-  readonly tag: string
-  readonly say: string
-  /** A fault that was there before is told apart from a new one. */
-  readonly kind: 'new-fault' | 'old-fault' | 'better' | 'changed' | 'added'
-}
-
-/** What is different afterwards; everything else is as it was. */
-export function pictureDifferences(before: Picture, after: Picture): readonly PictureDifference[] {
-  const was = new Map(before.devices.map((device) => [device.tag, device]))
-  return after.devices.flatMap((now): PictureDifference[] => {
-    const then = was.get(now.tag)
-    if (!then) return [{ tag: now.tag, kind: 'added', say: 'Not in the before-picture.' }]
-    if (then.answers === null || now.answers === null) return []
-    if (then.answers && !now.answers)
-      return [{ tag: now.tag, kind: 'new-fault', say: 'Answered before, is silent now.' }]
-    if (!then.answers && !now.answers) return [{ tag: now.tag, kind: 'old-fault', say: 'Was silent before.' }]
-    if (!then.answers) return [{ tag: now.tag, kind: 'better', say: 'Was silent before, answers now.' }]
-    if (then.identity !== now.identity)
-      return [{ tag: now.tag, kind: 'changed', say: `Says "${now.identity}", said "${then.identity}".` }]
-    return []
-  })
-}

@@ -186,7 +186,7 @@ export function heronMill(now: number): Job {
     kind: 'code-reader',
     asFound: 'not here yet',
     behind: sc,
-    more: { place: 'feed store', nodes: [node(scanner, null)] },
+    more: { textPort: 4001, place: 'feed store', nodes: [node(scanner, null)] },
   })
   const supervisor = add({
     tag: 'SUP-801',

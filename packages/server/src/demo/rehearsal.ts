@@ -85,7 +85,7 @@ export function rehearsal(): Job {
     kind: 'code-reader',
     asFound: 'not here yet',
     behind: server,
-    more: { place: 'feed store', isolation: 'Q7', nodes: [node(scanner, 1)] },
+    more: { textPort: 4001, place: 'feed store', isolation: 'Q7', nodes: [node(scanner, 1)] },
   })
   add({
     tag: 'SUP-801',

@@ -1,13 +1,30 @@
-import { formatIpv4, formatSubnet, subnetOf } from '@calm/core/address'
-import { differences, versionFits } from '@calm/core/identity'
+import { formatIpv4, parseIpv4 } from '@calm/core/address'
+import {
+  backups,
+  firmware,
+  identified,
+  judgeAnswers,
+  judgeBefore,
+  judgeGone,
+  judgeLaptop,
+  judgeReached,
+  judgeReturned,
+  judgeText,
+  judgeUnits,
+  macKnown,
+  namesEqual,
+  orderCode,
+  type CheckResult,
+  type SeenAt,
+  type Written,
+} from '@calm/core/checks'
 import type { Device, Job } from '@calm/core/job'
 import {
-  laptopIsIn,
-  latestFact,
   portOf,
   presentOf,
   type CheckId,
   type LaptopState,
+  type Picture,
   type Stop,
   type WalkRecord,
 } from '@calm/core/procedure'
@@ -15,13 +32,7 @@ import { Socket } from 'node:net'
 import { targetOf, type LiveContext } from '../live'
 import { laptopState } from '../laptop'
 import { probe, unitAt } from './probe'
-
-/** What a check came to. `how` says whether it was seen live. */
-export interface CheckResult {
-  readonly ok: boolean
-  readonly say: string
-  readonly how: 'read-live' | 'computed'
-}
+import { canSee } from './walkNow'
 
 export interface CheckPlace {
   readonly context: LiveContext
@@ -29,188 +40,153 @@ export interface CheckPlace {
   readonly record: WalkRecord
   readonly stop: Stop
   readonly device: Device | undefined
-  /** How many pictures of what runs are kept, and the latest difference. */
-  readonly pictures: () => Promise<{ readonly before: boolean; readonly lost: readonly string[] | undefined }>
+  /** The latest pictures of what runs that are kept. */
+  readonly pictures: () => Promise<{ readonly before: Picture | undefined; readonly after: Picture | undefined }>
 }
 
-const computed = (ok: boolean, say: string): CheckResult => ({ ok, say, how: 'computed' })
-const live = (ok: boolean, say: string): CheckResult => ({ ok, say, how: 'read-live' })
+/** What a check came to, with what the device said by itself where it was asked. */
+export interface CheckMade {
+  readonly result: CheckResult
+  readonly seen?: SeenAt
+}
 
 /** Ports that a device is looked at by: its own, Modbus, its page. */
 export const portsOf = (device: Device | undefined): readonly number[] => [
   ...new Set([...(device ? [portOf(device)?.tcpPort ?? 502] : []), 502, 80, 443]),
 ]
 
+const noDevice: CheckResult = {
+  verdict: 'not-conclusive',
+  say: 'This step names no device.',
+  compared: 0,
+  of: 0,
+  how: 'computed',
+}
+
+/** How each check is made: what is looked at here, what it means in core. */
+const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>>> = {
+  'laptop-in-subnet': async ({ job, record, stop, device, context }) => ({
+    result: judgeLaptop(
+      await laptopState(job.mode, context.bench),
+      stop.laptop ?? (device && presentOf(job, record, device)),
+    ),
+  }),
+  'before-picture': async ({ job, pictures }) => ({
+    result: judgeBefore(
+      (await pictures()).before,
+      job.devices.filter(portOf).map(({ tag }) => tag),
+    ),
+  }),
+  returned: async ({ job, device, pictures }) => {
+    const { before, after } = await pictures()
+    const behind = job.devices.filter((each) => device && each.behindId === device.id).map(({ tag }) => tag)
+    return { result: judgeReturned(before, after, behind) }
+  },
+  'reached-planned': aboutDevice(async (place, device) => {
+    const seen = await lookAt(place, device, portOf(device)?.address ?? '')
+    return { result: judgeReached({ ...place, device }, seen), ...(seen && { seen }) }
+  }),
+  'reached-present': aboutDevice(async (place, device) => {
+    const { job, record } = place
+    const present = portOf(device) && presentOf(job, record, device)
+    const relay = job.devices.find((each) => each.id === device.behindId)
+    if (!present && relay) return { result: await reachedThrough(place, relay, device) }
+    const seen = await lookAt(place, device, present ? formatIpv4(present.address) : '')
+    return { result: judgeAnswers(seen), ...(seen && { seen }) }
+  }),
+  'gone-from-present': aboutDevice(async (place, device) => {
+    const present = presentOf(place.job, place.record, device)
+    return { result: judgeGone(await lookAt(place, device, present ? formatIpv4(present.address) : '')) }
+  }),
+  'order-code': written(orderCode),
+  firmware: written(firmware),
+  'names-equal': written(namesEqual),
+  'mac-known': written(macKnown),
+  identified: written(identified),
+  backups: written(backups),
+  'units-behind': aboutDevice(async (place, device) => ({ result: await unitsBehind(place, device) })),
+  'text-arrives': aboutDevice(async (place, device) => ({ result: await textArrives(place, device) })),
+}
+
 /** Makes a check now. */
-export async function makeCheck(place: CheckPlace, check: CheckId): Promise<CheckResult> {
-  const { job, record, device } = place
-  switch (check) {
-    case 'laptop-in-subnet':
-      return laptopCheck(place, await laptopState(job.mode, place.context.bench))
-    case 'before-picture': {
-      const { before } = await place.pictures()
-      return computed(before, before ? 'The before-picture is kept.' : 'No before-picture is kept yet.')
-    }
-    case 'returned': {
-      const { lost } = await place.pictures()
-      if (!lost) return computed(false, 'A before-picture and one afterwards are needed.')
-      return computed(lost.length === 0, lost.length === 0 ? 'Everything is back.' : `Not back: ${lost.join(', ')}.`)
-    }
-  }
-  if (!device) return computed(false, 'This step names no device.')
-  switch (check) {
-    case 'reached-planned':
-      return reached(place, device, portOf(device)?.address ?? '')
-    case 'reached-present': {
-      const present = portOf(device) && presentOf(job, record, device)
-      const relay = job.devices.find((each) => each.id === device.behindId)
-      if (present || !relay) return reached(place, device, present ? formatIpv4(present.address) : '')
-      return reachedThrough(place, relay, device)
-    }
-    case 'gone-from-present': {
-      const present = presentOf(job, record, device)
-      const seen = present && (await probe(place.context, job.mode, formatIpv4(present.address), portsOf(device)))
-      return live(
-        !seen?.answers,
-        seen?.answers ? `It still answers at ${seen.address}.` : 'Nobody answers there any more.',
-      )
-    }
-    case 'order-code':
-      if (device.orderCodeFound === '') return computed(false, 'The order code on its label is not written down yet.')
-      return equalTexts(device.orderCode, device.orderCodeFound, 'The parts list', 'the label')
-    case 'firmware':
-      return firmware(job, device)
-    case 'names-equal': {
-      const other = device.namePlaces.find((name) => name.text !== device.hostName)
-      if (device.namePlaces.length === 0) return computed(device.hostName !== '', 'Its name stands in one place only.')
-      return other
-        ? equalTexts(device.hostName, other.text, 'In the device', other.where.toLowerCase())
-        : computed(true, `"${device.hostName}" everywhere.`)
-    }
-    case 'mac-known': {
-      const mac = portOf(device)?.mac
-      return computed(Boolean(mac), mac ? `Hardware address ${mac}.` : 'Its hardware address is not written down yet.')
-    }
-    case 'identified':
-      return identified(job, record, device)
-    case 'backups': {
-      const count = record.facts.filter((fact) => fact.deviceId === device.id && fact.setting === 'backup').length
-      return computed(count >= 2, `${count} of 2 backups written down.`)
-    }
-    case 'units-behind':
-      return unitsBehind(place, device)
-    case 'text-arrives':
-      return textArrives(place, device)
-  }
+export const makeCheck = (place: CheckPlace, check: CheckId): Promise<CheckMade> => makers[check](place)
+
+function aboutDevice(make: (place: CheckPlace, device: Device) => Promise<CheckMade>) {
+  return (place: CheckPlace) => (place.device ? make(place, place.device) : Promise.resolve({ result: noDevice }))
 }
 
-function laptopCheck({ job, record, stop, device }: CheckPlace, laptop: LaptopState): CheckResult {
-  const where = stop.laptop ?? (device && presentOf(job, record, device))
-  if (!where) return computed(false, 'The subnet is not known.')
-  const cidr = formatSubnet(subnetOf(where.address, where.prefix))
-  const now = laptop.interfaces
-    .filter((adapter) => !adapter.loopback)
-    .map(({ name, address, prefix }) => `${name} ${address}/${prefix}`)
-  const is = now.length > 0 ? now.join(', ') : 'no adapter with an address'
-  return live(laptopIsIn(laptop, cidr), laptopIsIn(laptop, cidr) ? `In ${cidr}: ${is}.` : `Not in ${cidr}: ${is}.`)
+/** Checks of what is written down: nobody is asked. */
+function written(judge: (about: Written) => CheckResult) {
+  return aboutDevice(({ job, record }, device) => Promise.resolve({ result: judge({ job, record, device }) }))
 }
 
-async function reached({ context, job }: CheckPlace, device: Device, address: string): Promise<CheckResult> {
-  if (address === '') return live(false, 'No address is known for it.')
+async function lookAt({ context, job }: CheckPlace, device: Device, address: string): Promise<SeenAt | undefined> {
+  if (!parseIpv4(address).ok) return undefined
+  const laptop: LaptopState = await laptopState(job.mode, context.bench)
   const seen = await probe(context, job.mode, address, portsOf(device))
-  if (!seen.answers) return live(false, `Nothing answers at ${address}.`)
-  if (seen.identities.length > 1) return live(false, `Two answer at ${address}: ${seen.identities.join(' and ')}.`)
-  const [identity] = seen.identities
-  // Many devices say what they are, few what they are called: only another tag of this job is against it.
-  const foreign =
-    identity && job.devices.find((each) => each.id !== device.id && identity.split(', ').includes(each.tag))
-  if (foreign) return live(false, `${foreign.tag} answers at ${address}, not ${device.tag}.`)
-  const open = seen.ports.filter((port) => port.connection === 'open').map(({ port }) => port)
-  return live(
-    open.length > 0,
-    `${address} answers${open.length > 0 ? ` at port ${open.join(', ')}` : ', every port closed'}${identity ? `: ${identity}` : ''}.`,
-  )
+  const neighbour = laptop.neighbours?.find((each) => each.address === address)
+  return {
+    address,
+    ports: seen.ports,
+    identities: seen.said,
+    hardwareAddress: neighbour?.hardwareAddress ?? null,
+    canSee: canSee(laptop, address),
+  }
 }
 
 /** The way in leg by leg, nearest first: the relay at its address, then the unit behind it. */
 async function reachedThrough(place: CheckPlace, relay: Device, device: Device): Promise<CheckResult> {
   const { context, job } = place
   const address = portOf(relay)?.address ?? ''
-  const first = await reached(place, relay, address)
-  if (!first.ok || device.unitId === null) return { ...first, say: `First leg, ${relay.tag}: ${first.say}` }
+  const first = judgeAnswers(await lookAt(place, relay, address))
+  if (first.verdict !== 'passed') return { ...first, say: `First leg, ${relay.tag}: ${first.say}` }
+  const legs = `First leg, ${relay.tag}: it answers.`
+  if (device.textPort !== null) {
+    const { ports } = await probe(context, job.mode, address, [device.textPort])
+    const leg = `${legs} Second leg, its text port ${device.textPort}`
+    const both = { compared: 2, of: 2 }
+    return ports[0]?.connection === 'open'
+      ? { ...first, ...both, say: `${leg}: it takes a connection. ${device.tag} itself shows when its text arrives.` }
+      : { ...first, ...both, verdict: 'failed', say: `${leg}: no connection. 2 of 2 looked at.` }
+  }
+  if (device.unitId === null)
+    return { ...first, verdict: 'not-conclusive', say: `${legs} Second leg: no unit id is planned for ${device.tag}.` }
   const target = targetOf(context.bench, job.mode, address, portOf(relay)?.tcpPort ?? 502)
-  const unit = target && (await unitAt(context, target, device.unitId))
-  const legs = `First leg, ${relay.tag}: it answers. Second leg, unit ${device.unitId}`
-  if (unit === undefined) return live(false, `${legs}: silent.`)
-  return live(true, `${legs}: it answers${unit === '' ? '' : `, ${unit}`}.`)
-}
-
-function equalTexts(planned: string, found: string, plannedWhere: string, foundWhere: string): CheckResult {
-  if (planned === found) return computed(true, `"${planned}" in both.`)
-  const [first] = differences(planned, found)
-  const at = first ? ` They differ at character ${first.at + 1}.` : ''
-  return computed(false, `${plannedWhere}: "${planned}"; ${foundWhere}: "${found}".${at}`)
-}
-
-function firmware(job: Job, device: Device): CheckResult {
-  const measure = job.devices.find((each) => each.id === device.firmwareOfId)
-  const asked = measure ? measure.firmwareFound : device.firmwareNeeded
-  if (device.firmwareRelation === 'any' || asked === '') return computed(true, 'No firmware is asked for.')
-  if (device.firmwareFound === '') return computed(false, `Its firmware is not written down yet; asked for: ${asked}.`)
-  const fits = versionFits(device.firmwareFound, device.firmwareRelation, asked)
-  return computed(fits, `Found ${device.firmwareFound}, ${device.firmwareRelation.replace('-', ' ')} ${asked}.`)
-}
-
-function identified(job: Job, record: WalkRecord, device: Device): CheckResult {
-  const own = presentOf(job, record, device)
-  const twins = job.devices.filter((other) => {
-    const present = presentOf(job, record, other)
-    return (
-      other.id !== device.id &&
-      own &&
-      present?.address === own.address &&
-      latestFact(record, other.id, 'power')?.text === 'on'
-    )
-  })
-  if (twins.length === 0) return computed(true, 'Nobody else with power has its address.')
-  const fact = latestFact(record, device.id, 'identity')
-  const names = twins.map((twin) => twin.tag).join(', ')
-  return computed(
-    fact !== undefined,
-    fact ? `Identified: ${fact.text}.` : `${names} has the same address: find out which box is which first.`,
-  )
+  const identity = target && (await unitAt(context, target, device.unitId))
+  const leg = `${legs} Second leg, unit ${device.unitId}`
+  if (identity === undefined)
+    return { ...first, verdict: 'failed', say: `${leg}: silent. 2 of 2 looked at.`, compared: 2, of: 2 }
+  const says = identity === '' ? '' : `, ${identity}`
+  return { ...first, say: `${leg}: it answers${says}. 2 of 2 looked at.`, compared: 2, of: 2 }
 }
 
 async function unitsBehind({ context, job }: CheckPlace, device: Device): Promise<CheckResult> {
   const behind = job.devices.filter((each) => each.behindId === device.id && each.unitId !== null)
   const target = targetOf(context.bench, job.mode, portOf(device)?.address ?? '', portOf(device)?.tcpPort ?? 502)
-  if (!target || behind.length === 0) return live(behind.length === 0, 'No unit is planned behind it.')
-  const silent: string[] = []
-  for (const each of behind)
-    if ((await unitAt(context, target, each.unitId ?? 1)) === undefined) silent.push(`${each.tag} (${each.unitId})`)
-  return live(
-    silent.length === 0,
-    silent.length === 0 ? `${behind.length} units answer.` : `Silent: ${silent.join(', ')}.`,
-  )
+  if (!target) return judgeUnits([])
+  const units = []
+  for (const { tag, unitId } of behind)
+    units.push({ tag, unit: unitId ?? 1, identity: await unitAt(context, target, unitId ?? 1) })
+  return judgeUnits(units)
 }
 
 const TEXT_WAIT_MS = 8_000
-const TEXT_PORT = 4001
 
 function textArrives({ context, job }: CheckPlace, device: Device): Promise<CheckResult> {
   const relay = job.devices.find((each) => each.id === device.behindId)
-  const target = relay && targetOf(context.bench, job.mode, portOf(relay)?.address ?? '', TEXT_PORT)
-  if (!target) return Promise.resolve(live(false, 'It hangs behind nothing that has an address.'))
+  const port = device.textPort
+  const target = relay && port !== null && targetOf(context.bench, job.mode, portOf(relay)?.address ?? '', port)
+  if (!relay || !target) return Promise.resolve(judgeText({ relay: relay?.tag, port, came: undefined }))
   return new Promise((done) => {
     const socket = new Socket()
-    const end = (result: CheckResult) => {
+    const end = (came: string | null | undefined) => {
       clearTimeout(timer)
       socket.destroy()
-      done(result)
+      done(judgeText({ relay: relay.tag, port, came }))
     }
-    const timer = setTimeout(() => end(live(false, `No text within ${TEXT_WAIT_MS / 1000} s.`)), TEXT_WAIT_MS)
-    socket.once('error', () => end(live(false, `${relay?.tag ?? ''} does not take a connection at port ${TEXT_PORT}.`)))
-    socket.once('data', (bytes) => end(live(true, `"${bytes.toString('latin1').trim().slice(0, 60)}" arrived.`)))
+    const timer = setTimeout(() => end(null), TEXT_WAIT_MS)
+    socket.once('error', () => end(undefined))
+    socket.once('data', (bytes) => end(bytes.toString('latin1').trim().slice(0, 60)))
     socket.connect(target.port, target.host)
   })
 }

@@ -1,4 +1,5 @@
 import { Socket } from 'node:net'
+import type { IdentitySeen } from '@calm/core/checks'
 import type { Mode } from '@calm/core/job'
 import { protocolAddress, tcpUnit } from '@calm/core/modbus'
 import { plainText } from '@calm/core/units'
@@ -31,6 +32,8 @@ export interface Probe {
   readonly answers: boolean
   /** What it says of itself by FC 43/14; several where several hold the address. */
   readonly identities: readonly string[]
+  /** The same, part by part. */
+  readonly said: readonly IdentitySeen[]
 }
 
 const TIMEOUT_MS = 700
@@ -56,46 +59,58 @@ export async function probe(
     }),
   )
   const modbus = tried.find(({ port, connection }) => port === 502 && connection === 'open')
-  const identities = modbus ? await identitiesAt(context, mode, address) : []
+  const said = modbus ? await identitiesAt(context, mode, address) : []
   const first = targetOf(context.bench, mode, address, ports[0] ?? 502)
   return {
     address,
     servedAt: first ? `${first.host}:${first.port}` : '',
     ports: tried,
     answers: tried.some(({ connection }) => connection === 'open' || connection === 'refused'),
-    identities,
+    identities: said.map(({ text }) => text),
+    said,
   }
 }
 
-async function identitiesAt(context: LiveContext, mode: Mode, address: string): Promise<readonly string[]> {
+async function identitiesAt(context: LiveContext, mode: Mode, address: string): Promise<readonly IdentitySeen[]> {
   const target = targetOf(context.bench, mode, address, 502)
   if (!target) return []
-  const seen = new Set<string>()
+  const seen = new Map<string, IdentitySeen>()
   for (let round = 0; round < 2; round += 1)
     for (const unit of [255, 1]) {
-      const text = await identityOf(context, target, unit)
-      if (text === undefined) continue
-      seen.add(text)
+      const identity = await identityPartsOf(context, target, unit)
+      if (identity === undefined) continue
+      seen.set(identity.text, identity)
       break
     }
-  return [...seen]
+  return [...seen.values()]
 }
 
-/** What a unit says of itself, in one line; asked over a connection of its own. */
-export async function identityOf(
+/** Object ids of the basic identity. @source MODBUS Application Protocol Specification V1.1b3, section 6.21 */
+const PRODUCT_CODE = 1
+const REVISION = 2
+
+/** What a unit says of itself, part by part; asked over a connection of its own. */
+async function identityPartsOf(
   context: LiveContext,
   target: { readonly host: string; readonly port: number },
   unit: number,
   signal?: AbortSignal,
-): Promise<string | undefined> {
+): Promise<IdentitySeen | undefined> {
   const outcome = await context.pool.askOnce(
     tcpChannel(target),
     { unit: tcpUnit(unit), request: { code: 43, category: 'regular', object: 0 } },
     signal,
   )
   if (outcome.kind !== 'answered' || outcome.response.kind !== 'identity') return undefined
-  return outcome.response.objects.map(({ text }) => plainText(text)).join(', ')
+  const objects = outcome.response.objects.map(({ id, text }) => ({ id, text: plainText(text) }))
+  const textOf = (id: number) => objects.find((each) => each.id === id)?.text ?? ''
+  const parts = objects.map(({ text }) => text)
+  return { text: parts.join(', '), productCode: textOf(PRODUCT_CODE), revision: textOf(REVISION), parts }
 }
+
+/** What a unit says of itself, in one line. */
+export const identityOf = async (...asked: Parameters<typeof identityPartsOf>): Promise<string | undefined> =>
+  (await identityPartsOf(...asked))?.text
 
 /** Exceptions by which a gateway says that nobody answered it behind. */
 const NOBODY_BEHIND: readonly number[] = [10, 11]

@@ -1,3 +1,4 @@
+import type { CheckAnswer } from '@calm/contract/api'
 import { Socket } from 'node:net'
 import type { BenchLaptopView, FrontView } from '@calm/contract/live'
 import type { Job } from '@calm/core/job'
@@ -150,13 +151,14 @@ async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promi
     }
     case 'check': {
       if (step.step.check === 'before-picture')
-        await api('POST', `/jobs/${job.id}/pictures`, { when: 'before', notes: [] })
-      if (step.step.check === 'returned') await api('POST', `/jobs/${job.id}/pictures`, { when: 'after', notes: [] })
+        await api('POST', `/jobs/${job.id}/pictures`, { when: 'before', notes: [], fieldList: 'VAV 1\tok\nVAV 2\tok' })
+      if (step.step.check === 'returned')
+        await api('POST', `/jobs/${job.id}/pictures`, { when: 'after', notes: [], fieldList: 'VAV 1\tok\nVAV 2\tok' })
       // Somebody scans a bag while the program listens.
       if (step.step.check === 'text-arrives')
         setTimeout(() => void api('POST', '/bench-fronts/SC-701', { act: 'press', id: 'scan', seconds: 0 }), 300)
-      const answer = await api<{ ok: boolean; say: string }>('POST', `${path}/check`, { stepKey: step.key })
-      if (!answer.ok) throw new Error(`${stop.title}: ${step.step.say} ${answer.say}`)
+      const answer = await api<CheckAnswer>('POST', `${path}/check`, { stepKey: step.key })
+      if (answer.verdict !== 'passed') throw new Error(`${stop.title}: ${step.step.say} ${answer.say}`)
       return
     }
     case 'record': {
@@ -167,7 +169,7 @@ async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promi
         mac: /hardware address (\S+)/.exec(label)?.[1] ?? '',
         'unit-id': String(device?.unitId ?? 1),
       }
-      return void (await done(texts[step.step.record ?? ''] ?? 'written down'))
+      return void (await done(texts[step.step.record ?? ''] ?? `written down for ${step.step.id}`))
     }
     case 'decide':
       return void (await done(step.step.choices?.[0]?.say ?? ''))

@@ -1,6 +1,6 @@
 import { api } from '@calm/contract/api'
 import { readRunFile } from '@calm/contract/runFile'
-import { pictureDifferences } from '@calm/core/procedure'
+import { pictureDifferences, readFieldList } from '@calm/core/procedure'
 import express, { Router } from 'express'
 import { keepsakes } from '../db'
 import { laptopState } from '../laptop'
@@ -71,7 +71,9 @@ export function keptRoutes(app: AppContext): Router {
   serve(routes, api.takePicture, async ({ params, body, who }) => {
     const job = await store.jobs.get(params.jobId)
     const laptop = await laptopState(job.mode, app.bench)
-    const picture = await takePicture(app.liveContext, job, await store.walks.get(job.id), laptop, body.notes)
+    const list = body.fieldList === undefined ? undefined : readFieldList(body.fieldList).devices
+    const record = await store.walks.get(job.id)
+    const picture = await takePicture(app.liveContext, job, record, laptop, body.notes, list)
     const { devices } = picture
     const answering = devices.filter((each) => each.answers).length
     const named = body.when === 'before' ? 'Before-picture' : 'Picture afterwards'

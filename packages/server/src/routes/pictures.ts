@@ -1,9 +1,9 @@
 import { formatIpv4 } from '@calm/core/address'
 import type { Device, Job } from '@calm/core/job'
 import {
-  pictureDifferences,
   portOf,
   presentOf,
+  type FieldDevice,
   type LaptopState,
   type Picture,
   type WalkRecord,
@@ -20,6 +20,7 @@ export async function takePicture(
   record: WalkRecord,
   laptop: LaptopState,
   notes: readonly string[],
+  fieldDevices: readonly FieldDevice[] | undefined,
 ): Promise<Picture> {
   const lookAt = async (device: Device, address: string) => {
     if (!canSee(laptop, address)) return { tag: device.tag, answers: null, identity: '' }
@@ -32,7 +33,7 @@ export async function takePicture(
       return portOf(device) && present ? [lookAt(device, formatIpv4(present.address))] : []
     }),
   )
-  return { at: context.clock(), devices, notes }
+  return { at: context.clock(), devices, notes, ...(fieldDevices && { fieldDevices }) }
 }
 
 /** The latest picture that was kept. */
@@ -47,13 +48,8 @@ export async function latestPicture(
   return row ? (JSON.parse(row.content) as Picture) : undefined
 }
 
-/** Whether there is a before-picture, and what is lost since it. */
-export async function picturesOf(store: Store, jobId: string) {
-  const before = await latestPicture(store, jobId, 'before')
-  const after = await latestPicture(store, jobId, 'after')
-  const differences = before && after && after.at > before.at ? pictureDifferences(before, after) : undefined
-  return {
-    before: before !== undefined,
-    lost: differences?.filter((each) => each.kind === 'new-fault').map((each) => each.tag),
-  }
-}
+/** The latest pictures that were kept. */
+export const picturesOf = async (store: Store, jobId: string) => ({
+  before: await latestPicture(store, jobId, 'before'),
+  after: await latestPicture(store, jobId, 'after'),
+})

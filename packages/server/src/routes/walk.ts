@@ -1,7 +1,7 @@
 import { api } from '@calm/contract/api'
 import { Router } from 'express'
 import { makeCheck, placeOn, walkNow, walkWithin } from '../firstContact'
-import { putWalk, refusedBecause, reopenStep, settleStep } from '../store'
+import { noteWhatItSays, putWalk, refusedBecause, reopenStep, settleStep } from '../store'
 import type { AppContext } from './context'
 import { picturesOf } from './pictures'
 import { serve } from './serve'
@@ -74,24 +74,26 @@ export function walkRoutes(app: AppContext): Router {
     const place = placeOn(job.id, await walkNow(store, job), body.stepKey)
     const { check, kind } = place.step.step
     if (!check) throw refusedBecause('This step checks nothing.', 'a step with a check', kind, 'stepKey')
-    const result = await makeCheck(
+    const device = job.devices.find((each) => each.id === place.step.deviceId)
+    const { result, seen } = await makeCheck(
       {
         context: app.liveContext,
         job,
         record: place.record,
         stop: place.stop,
-        device: job.devices.find((each) => each.id === place.step.deviceId),
+        device,
         pictures: () => picturesOf(store, job.id),
       },
       check,
     )
-    if (result.ok)
-      await store.write(who, async (tx) =>
-        settleStep(tx, placeOn(job.id, await walkWithin(tx, job.id), body.stepKey), {
+    if (result.verdict === 'passed')
+      await store.write(who, async (tx) => {
+        if (device && seen) await noteWhatItSays(tx, job.id, device, seen)
+        await settleStep(tx, placeOn(job.id, await walkWithin(tx, job.id), body.stepKey), {
           state: 'done',
           note: result.say,
-        }),
-      )
+        })
+      })
     return result
   })
 

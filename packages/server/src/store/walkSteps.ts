@@ -54,7 +54,7 @@ export async function settleStep(tx: Tx, { jobId, stop, step }: StepPlace, said:
     stepKey: step.key,
     protects: step.step.protects ?? null,
   })
-  if (said.state === 'done' || said.state === 'overridden') await follow(tx, job, { stop, step }, said.note)
+  if (said.state === 'done' || said.state === 'overridden') await follow(tx, job, { stop, step }, said.note, said.state)
   if (said.state === 'done') await prove(tx, job.id, { stop, step }, said.note)
 }
 
@@ -129,8 +129,14 @@ async function saveStep(
   tx.walkChanged(jobId)
 }
 
-async function follow(tx: Tx, job: Job, { stop, step }: Step, note: string): Promise<void> {
-  const { facts: found, changes, leaves, putsBack } = consequencesOf(job, stop, step, note)
+async function follow(
+  tx: Tx,
+  job: Job,
+  { stop, step }: Step,
+  note: string,
+  state: 'done' | 'overridden',
+): Promise<void> {
+  const { facts: found, changes, leaves, putsBack } = consequencesOf(job, stop, step, note, state)
   for (const fact of found) await addFact(tx, job.id, fact)
   if (changes.length > 0) await applyChangeList(tx, job.id, changes)
   for (const start of putsBack) {

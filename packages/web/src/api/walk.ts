@@ -86,8 +86,8 @@ export function useWalkActs(jobId: string) {
       addFact: (fact: NewFact) => send('facts', api.addFact, at, fact),
       addTemporary: (what: string, putBack: string) => send('temporary', api.addTemporary, at, { what, putBack }),
       back: (id: string, version: number) => send('temporary', api.putBack, { id }, { version }),
-      takePicture: (when: 'before' | 'after', notes: readonly string[]) =>
-        send('pictures', api.takePicture, at, { when, notes }),
+      takePicture: (when: 'before' | 'after', notes: readonly string[], fieldList?: string) =>
+        send('pictures', api.takePicture, at, { when, notes, ...(fieldList !== undefined && { fieldList }) }),
       importRuns: (text: string) => send('runs', api.importRuns, at, text),
       addRun: (facts: RunFacts) => send('runs', api.addRun, at, { facts }),
       removeRun: (id: string, version: number) => send('runs', api.removeRun, { id }, { version }),

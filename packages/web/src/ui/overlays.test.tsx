@@ -145,6 +145,7 @@ describe('the one tooltip of the page', () => {
     for (const away of [
       () => fireEvent.keyDown(document.body, { key: 'Escape' }),
       () => fireEvent(undo, new MouseEvent('pointerdown', { bubbles: true })),
+      () => fireEvent.scroll(undo),
       () => fireEvent.scroll(window),
     ]) {
       point(undo)

@@ -48,14 +48,14 @@ export function Tips({ children }: { children: React.ReactNode }) {
     document.addEventListener('focusin', onFocus)
     document.addEventListener('pointerdown', hide)
     document.addEventListener('keydown', hide)
-    document.addEventListener('scroll', hide, true)
+    window.addEventListener('scroll', hide, true)
     return () => {
       hide()
       document.removeEventListener('pointerover', onOver)
       document.removeEventListener('focusin', onFocus)
       document.removeEventListener('pointerdown', hide)
       document.removeEventListener('keydown', hide)
-      document.removeEventListener('scroll', hide, true)
+      window.removeEventListener('scroll', hide, true)
     }
   }, [])
   return (

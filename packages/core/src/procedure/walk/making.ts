@@ -3,8 +3,9 @@ import { kindFacts, type LampMeaning } from '../../kind'
 import type { BringUpAction, BringUpJob, HostAddress } from '../../sequence'
 import { presentOf } from '../bringUpJobOf'
 import { fieldsOf, type StepFields } from '../fields'
-import { startUpOf, type StepRecord, type WalkRecord } from '../record'
+import { latestFact, startUpOf, type StepRecord, type WalkRecord } from '../record'
 import type { Phase, RunStep } from '../run'
+import { isAsked } from './asked'
 import { isSettled, runOfDevice, type Stop, type WalkStep } from './model'
 import { filledStep } from './steps'
 
@@ -55,8 +56,12 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
       record: records.get(key),
     }
   }
-  const fields: Making['fields'] = (device) =>
-    fieldsOf(job, device, presentOf(job, record, device), startUpOf(job, record, device))
+  const fields: Making['fields'] = (device) => {
+    const planned = fieldsOf(job, device, presentOf(job, record, device), startUpOf(job, record, device))
+    // What was read off a label fills every sentence that wants it, where nothing is planned.
+    const mac = device.ports.some((port) => port.mac !== null) ? undefined : latestFact(record, device.id, 'mac')
+    return mac ? { ...planned, mac: mac.text } : planned
+  }
   return {
     job,
     record,
@@ -65,7 +70,7 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     fields,
     deviceSteps: (stopKey, device, phases, filling = fields(device)) =>
       (runOfDevice(job, record, device)?.steps ?? [])
-        .filter((each) => phases.includes(each.phase) && each.check !== 'units-behind')
+        .filter((each) => phases.includes(each.phase) && each.check !== 'units-behind' && isAsked(job, device, each))
         .map((each) => step(stopKey, device, filledStep(each, filling))),
   }
 }

@@ -1,3 +1,4 @@
+import { readFieldList } from '@calm/core/procedure'
 import { format } from 'date-fns'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
@@ -14,6 +15,8 @@ interface Shown {
 export function KeptView({ job, acts }: ViewProps) {
   const kept = useKeepsakes(job.id)
   const [notes, setNotes] = useState('')
+  const [list, setList] = useState('')
+  const twice = readFieldList(list).twice
   const [differences, setDifferences] = useState<readonly { tag: string; kind: string; say: string }[] | undefined>(
     undefined,
   )
@@ -23,9 +26,10 @@ export function KeptView({ job, acts }: ViewProps) {
       .split('\n')
       .map((line) => line.trim())
       .filter((line) => line !== '')
-    const answer = await acts.takePicture(when, lines).catch(() => undefined)
+    const answer = await acts.takePicture(when, lines, list.trim() === '' ? undefined : list).catch(() => undefined)
     if (!answer) return
     setNotes('')
+    setList('')
     setDifferences(when === 'after' ? answer.differences : undefined)
     void kept.refetch()
   }
@@ -45,6 +49,19 @@ export function KeptView({ job, acts }: ViewProps) {
           value={notes}
           onChange={setNotes}
         />
+        <Area
+          className="my-2 max-w-155"
+          label="Field devices, as another screen lists them: name and status, one in a line"
+          rows={3}
+          typed
+          value={list}
+          onChange={setList}
+        />
+        {twice.length > 0 && (
+          <p className="note" role="status">
+            Twice in the list: {twice.join(', ')}. The first line counts.
+          </p>
+        )}
         <div className="flex flex-wrap items-center gap-2.5">
           <Button look="act" disabled={acts.of('pictures').busy} onClick={() => void take('before')}>
             Take the before-picture
@@ -64,7 +81,15 @@ export function KeptView({ job, acts }: ViewProps) {
             {differences.map((each) => (
               <li className="flex items-center gap-2 py-0.75" key={each.tag}>
                 <Glyph
-                  state={each.kind === 'new-fault' ? 'at-odds' : each.kind === 'better' ? 'proven' : 'parked'}
+                  state={
+                    each.kind === 'new-fault'
+                      ? 'at-odds'
+                      : each.kind === 'better'
+                        ? 'proven'
+                        : each.kind === 'not-seen'
+                          ? 'waiting'
+                          : 'parked'
+                  }
                   size={16}
                 />
                 <b>{each.tag}</b> {each.say}

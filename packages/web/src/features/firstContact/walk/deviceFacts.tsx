@@ -1,10 +1,12 @@
-import type { Job } from '@calm/core/job'
+import { threeFacts } from '@calm/core/checks'
+import type { Device, Job } from '@calm/core/job'
 import { latestFact, standings, wayIn, type Standing, type WalkRecord } from '@calm/core/procedure'
 import { format } from 'date-fns'
 import { api } from '@calm/contract/api'
 import type { WalkActs } from '../../../api'
+import { useEdit } from '../../../edit'
 import { againstPart, useSchemaForm } from '../../../forms'
-import { Field, Glyph, Problems } from '../../../ui'
+import { Button, cn, Field, Glyph, Problems } from '../../../ui'
 
 interface DeviceFactsProps {
   readonly job: Job
@@ -52,6 +54,7 @@ export function DeviceFacts({ job, record, deviceId, acts }: DeviceFactsProps) {
           )
         })}
       </dl>
+      <ReadOff job={job} record={record} device={device} />
       {device.ports.length === 0 && <p className="note">Way in: {legs.join(' → ')}</p>}
       <form className="mt-2" onSubmit={form.onSubmit} noValidate>
         <Field
@@ -64,3 +67,49 @@ export function DeviceFacts({ job, record, deviceId, acts }: DeviceFactsProps) {
     </section>
   )
 }
+
+/** Plan, label and what the device says by itself, where something was read. Which of them is right, a person decides. */
+function ReadOff({ job, record, device }: Pick<DeviceFactsProps, 'job' | 'record'> & { readonly device: Device }) {
+  const edit = useEdit(job)
+  const lines = threeFacts(record, device)
+  if (lines.length === 0) return null
+  return (
+    <ul className="mt-2 grid gap-2 border-t border-rule pt-2" aria-label={`Read off ${device.tag}`}>
+      {lines.map(({ what, plan, label, says, state, asRead }) => (
+        <li key={what} data-state={state}>
+          <p className="flex items-center gap-1.5 note">
+            <Glyph state={factGlyph[state]} size={13} /> {what}
+          </p>
+          <dl className="grid grid-cols-[44px_minmax(0,1fr)] font-typed text-note wrap-anywhere">
+            {(
+              [
+                ['plan', plan],
+                ['label', label],
+                ['says', says],
+              ] as const
+            ).map(([side, text]) =>
+              text === '' ? null : (
+                <div key={side} className="contents">
+                  <dt className="font-text text-ink-soft">{side}</dt>
+                  <dd className={cn(state === 'differs' && 'text-odds')}>{text}</dd>
+                </div>
+              ),
+            )}
+          </dl>
+          {asRead && (
+            <Button
+              look="plain"
+              className="-ml-1.5"
+              onClick={() => edit.attempt(edit.change(`${what} of ${device.tag} planned as it was read.`, [asRead]))}
+            >
+              Plan it as read
+            </Button>
+          )}
+        </li>
+      ))}
+      <Problems reason={edit.problem} />
+    </ul>
+  )
+}
+
+const factGlyph = { agrees: 'proven', differs: 'at-odds', 'not-known': 'in-hand' } as const

@@ -17,7 +17,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
 import type { WalkActs } from '../../../api'
 import { clockText, useNow, usePageKeys } from '../../../shell'
-import { Button, Caution, Field, Glyph, Problems, Radios } from '../../../ui'
+import { Button, Caution, cn, Field, Glyph, Problems, Radios } from '../../../ui'
 import { Causes } from './causes'
 import { CopyLine, LaptopPanel } from './laptopPanel'
 import { LampDrawings } from './lampDrawing'
@@ -31,6 +31,9 @@ interface StepCardProps {
   readonly laptop: LaptopState | undefined
   readonly acts: WalkActs
 }
+
+/** Green is only what was compared. */
+const answerGlyph = { passed: 'proven', failed: 'at-odds', 'not-conclusive': 'waiting' } as const
 
 type Asking = 'none' | 'override' | 'park' | 'else'
 
@@ -59,7 +62,7 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
   const check = async () => {
     const result = await acts.check(step.key).catch(() => undefined)
     setAnswer(result)
-    if (!result || result.ok || !device) return
+    if (result?.verdict !== 'failed' || !device) return
     const address =
       step.step.check === 'reached-planned' ? portOf(device)?.address : textOf(presentOf(job, record, device))
     if (address && /^reached/.test(step.step.check ?? ''))
@@ -146,10 +149,12 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
       )}
       {answer && (
         <p
-          className={answer.ok ? 'flex items-center gap-2 text-lead' : 'flex items-center gap-2 text-lead text-odds'}
+          className={cn('flex items-center gap-2 text-lead', answer.verdict === 'failed' && 'text-odds')}
           role="status"
+          data-verdict={answer.verdict}
         >
-          <Glyph state={answer.ok ? 'proven' : 'at-odds'} size={18} /> {answer.say}
+          <Glyph state={answerGlyph[answer.verdict]} size={18} />{' '}
+          {answer.verdict === 'not-conclusive' && 'Not conclusive.'} {answer.say}
         </p>
       )}
       {causes && <Causes causes={causes} />}

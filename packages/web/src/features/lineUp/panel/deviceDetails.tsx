@@ -32,6 +32,7 @@ const portRows: readonly DetailRow[] = [
   { id: 'tcpPort', name: 'TCP port', label: 'TCP port of', blank: '502' },
 ]
 const ownRows: readonly DetailRow[] = [
+  { id: 'textPort', name: 'Text port', label: 'Text port of', blank: 'none' },
   { id: 'place', name: 'Place', label: 'Place of', blank: 'not said' },
   { id: 'isolation', name: 'Breaker', label: 'Breaker of', blank: 'not said' },
   { id: 'hostName', name: 'Host name', label: 'Host name of', blank: 'none' },

@@ -1,0 +1,467 @@
+import { ipv4, prefixLength } from '../address'
+import type { Device, Job } from '../job'
+import { sampleDevice, sampleJob, samplePort } from '../job/fixtures'
+import {
+  blankWalk,
+  checkIds,
+  pictureDifferences,
+  readFieldList,
+  type CheckId,
+  type LaptopState,
+  type Picture,
+  type SettingFact,
+} from '../procedure'
+import {
+  backups,
+  firmware,
+  identified,
+  judgeAnswers,
+  judgeBefore,
+  judgeGone,
+  judgeLaptop,
+  judgeReached,
+  judgeReturned,
+  judgeText,
+  judgeUnits,
+  macKnown,
+  namesEqual,
+  orderCode,
+  threeFacts,
+  type CheckResult,
+  type SeenAt,
+  type Written,
+} from '.'
+import { judged, agrees, differs, notKnown } from './model'
+
+const meter = (more: Partial<Device> = {}) =>
+  sampleDevice('EM-501', '10.20.40.50', { asFound: '192.168.1.20', ...more })
+const drive = (tag: string, address: string) => sampleDevice(tag, address, { kind: 'drive', asFound: '192.168.1.20' })
+const fact = (setting: string, text: string, more: Partial<SettingFact> = {}): SettingFact => ({
+  id: `${setting} ${text} ${more.deviceId ?? ''}`,
+  deviceId: 'EM-501',
+  setting,
+  standing: 'found',
+  text,
+  how: 'seen',
+  who: 'R. Osei',
+  at: 1,
+  ...more,
+})
+const about = (device: Device, facts: readonly SettingFact[] = [], others: readonly Device[] = []): Written => {
+  const job: Job = sampleJob({ devices: [device, ...others] })
+  return { job, device, record: { ...blankWalk, facts } }
+}
+const said = (...parts: readonly string[]) => ({
+  text: parts.join(', '),
+  productCode: parts[1] ?? '',
+  revision: parts[2] ?? '',
+  parts,
+})
+const seen = (more: Partial<SeenAt> = {}): SeenAt => ({
+  address: '10.20.40.50',
+  ports: [{ port: 502, connection: 'open' }],
+  identities: [said('Sample maker', 'EM-3F', '2.3')],
+  hardwareAddress: null,
+  canSee: true,
+  ...more,
+})
+const silent = { ports: [{ port: 502, connection: 'silent' as const }], identities: [] }
+const laptop = (address: string): LaptopState => ({
+  interfaces: [{ name: 'eth0', address, prefix: 24, link: true, wireless: false, loopback: false }],
+  neighbours: [],
+  notes: [],
+})
+const picture = (at: number, devices: Picture['devices'], list?: string): Picture => ({
+  at,
+  devices,
+  notes: [],
+  ...(list !== undefined && { fieldDevices: readFieldList(list).devices }),
+})
+const shown = (tag: string, answers: boolean | null, identity = 'X') => ({ tag, answers, identity })
+
+interface Cases {
+  readonly passes: () => CheckResult
+  readonly fails: (() => CheckResult) | 'never'
+  readonly nothing: () => CheckResult
+}
+
+/** Every check has a case where it passes, one where it fails, and one where there is nothing to compare. */
+const catalogue: Readonly<Record<CheckId, Cases>> = {
+  'reached-planned': {
+    passes: () => judgeReached(about(meter({ orderCode: 'EM-3F-E' })), seen()),
+    fails: () => judgeReached(about(meter()), seen(silent)),
+    nothing: () => judgeReached(about(meter()), seen()),
+  },
+  'reached-present': {
+    passes: () => judgeAnswers(seen()),
+    fails: () => judgeAnswers(seen(silent)),
+    nothing: () => judgeAnswers(undefined),
+  },
+  'gone-from-present': {
+    passes: () => judgeGone(seen(silent)),
+    fails: () => judgeGone(seen()),
+    nothing: () => judgeGone(undefined),
+  },
+  'laptop-in-subnet': {
+    passes: () => judgeLaptop(laptop('192.168.1.5'), { address: ipv4('192.168.1.20'), prefix: prefixLength(24) }),
+    fails: () => judgeLaptop(laptop('10.20.40.5'), { address: ipv4('192.168.1.20'), prefix: prefixLength(24) }),
+    nothing: () => judgeLaptop(laptop('10.20.40.5'), undefined),
+  },
+  'order-code': {
+    passes: () => orderCode(about(meter({ orderCode: 'PM-3C-E', orderCodeFound: 'PM-3C-E' }))),
+    fails: () => orderCode(about(meter({ orderCode: 'PM-3C-E', orderCodeFound: 'PM-3O-E' }))),
+    nothing: () => orderCode(about(meter({ orderCode: 'PM-3C-E' }))),
+  },
+  firmware: {
+    passes: () =>
+      firmware(about(meter({ firmwareRelation: 'at-least', firmwareFound: '1.10', firmwareNeeded: '1.9' }))),
+    fails: () => firmware(about(meter({ firmwareRelation: 'at-least', firmwareFound: '1.8', firmwareNeeded: '1.9' }))),
+    nothing: () => firmware(about(meter({ firmwareRelation: 'any', firmwareFound: '1.8' }))),
+  },
+  'names-equal': {
+    passes: () =>
+      namesEqual(about(meter({ hostName: 'em-1', namePlaces: [{ where: 'In the server', text: 'em-1' }] }))),
+    fails: () => namesEqual(about(meter({ hostName: 'em-1', namePlaces: [{ where: 'In the server', text: 'em-l' }] }))),
+    nothing: () => namesEqual(about(meter({ hostName: 'em-1' }))),
+  },
+  'mac-known': {
+    passes: () => macKnown(about(withMac('02:5E:0B:10:7C:11'), [fact('mac', '02:5E:0B:10:7C:11')])),
+    fails: () => macKnown(about(withMac('02:5E:0B:10:7C:11'), [fact('mac', '02:5E:0B:10:7C:14')])),
+    nothing: () => macKnown(about(withMac('02:5E:0B:10:7C:11'))),
+  },
+  identified: {
+    passes: () => identified(about(drive('PD-1', '10.20.40.21'), [], [drive('PD-2', '10.20.40.22')])),
+    fails: () =>
+      identified(
+        about(
+          drive('PD-1', '10.20.40.21'),
+          [fact('power', 'on', { deviceId: 'PD-2' })],
+          [drive('PD-2', '10.20.40.22')],
+        ),
+      ),
+    nothing: () => identified(about(drive('PD-1', '10.20.40.21'))),
+  },
+  'units-behind': {
+    passes: () => judgeUnits([{ tag: 'FM-1', unit: 1, identity: '' }]),
+    fails: () => judgeUnits([{ tag: 'FM-1', unit: 1, identity: undefined }]),
+    nothing: () => judgeUnits([]),
+  },
+  'text-arrives': {
+    passes: () => judgeText({ relay: 'SC-701', port: 4001, came: 'BAG 17' }),
+    fails: () => judgeText({ relay: 'SC-701', port: 4001, came: null }),
+    nothing: () => judgeText({ relay: 'SC-701', port: null, came: undefined }),
+  },
+  backups: {
+    passes: () => backups(about(meter(), [fact('backup', 'old.zip'), fact('backup', 'new.zip')])),
+    fails: () => backups(about(meter(), [fact('backup', 'old.zip')])),
+    nothing: () => backups(about(meter())),
+  },
+  'before-picture': {
+    passes: () => judgeBefore(picture(1, [shown('EM-501', true)]), ['EM-501']),
+    // A picture is kept or it is not: there is nothing that it could differ from.
+    fails: 'never',
+    nothing: () => judgeBefore(picture(1, [shown('EM-501', false)]), ['EM-501']),
+  },
+  returned: {
+    passes: () => judgeReturned(picture(1, [shown('A', true)]), picture(2, [shown('A', true)])),
+    fails: () => judgeReturned(picture(1, [shown('A', true)]), picture(2, [shown('A', false)])),
+    nothing: () => judgeReturned(picture(1, [shown('A', false)]), picture(2, [shown('A', true)])),
+  },
+}
+function withMac(mac: string): Device {
+  return meter({ ports: [samplePort('10.20.40.50', { mac })] })
+}
+
+describe.each(Object.keys(checkIds) as CheckId[])('%s', (id) => {
+  const cases = catalogue[id]
+  test('passes where it agrees, and says how many were compared', () => {
+    const { verdict, compared, of } = cases.passes()
+    expect(verdict).toBe('passed')
+    expect(compared).toBeGreaterThan(0)
+    expect(of).toBeGreaterThanOrEqual(compared)
+  })
+  test('fails where it differs', () =>
+    expect(cases.fails === 'never' ? 'never' : cases.fails().verdict).toBe(
+      id === 'before-picture' ? 'never' : 'failed',
+    ))
+  test('is not conclusive with nothing to compare, and says why', () => {
+    const { verdict, compared, say } = cases.nothing()
+    expect({ verdict, compared }).toEqual({ verdict: 'not-conclusive', compared: 0 })
+    expect(say).toMatch(/\w+.*[.:]/)
+  })
+})
+
+describe('how looks are judged', () => {
+  const how = 'computed' as const
+  test.each([
+    [[], 'all', 'not-conclusive'],
+    [[agrees('')], 'all', 'passed'],
+    [[agrees(''), notKnown('?')], 'all', 'not-conclusive'],
+    [[agrees(''), notKnown('?')], 'one', 'passed'],
+    [[agrees(''), differs('no'), notKnown('?')], 'one', 'failed'],
+    [[notKnown('?')], 'one', 'not-conclusive'],
+  ] as const)('%j, %s needed: %s', (looks, needs, verdict) =>
+    expect(judged(looks, { how, needs }).verdict).toBe(verdict),
+  )
+
+  test('what was not compared is named, and counted', () => {
+    const { say } = judged([agrees(''), agrees(''), notKnown('C was silent.')], { how, needs: 'one', good: 'Kept.' })
+    expect(say).toBe('Kept. C was silent. 2 of 3 compared.')
+  })
+})
+
+describe('who answers at an address', () => {
+  const other = sampleDevice('INV-301', '10.20.40.60', { orderCode: 'HI-12-B', serialNumber: 'S9' })
+  const own = meter({ orderCode: 'EM-3F-E', serialNumber: 'S4' })
+
+  test.each<[string, SeenAt, Device, readonly SettingFact[], CheckResult['verdict'], RegExp]>([
+    ['the order code of another one', seen({ identities: [said('M', 'HI-12', '1')] }), own, [], 'failed', /of INV-301/],
+    [
+      'a code that nobody planned',
+      seen({ identities: [said('M', 'ZZ-9', '1')] }),
+      own,
+      [],
+      'not-conclusive',
+      /not known/,
+    ],
+    ['its serial number', seen({ identities: [said('M', '', '1', 'S4')] }), own, [], 'passed', /answers at port 502/],
+    [
+      'the serial number of another one',
+      seen({ identities: [said('M', '', '1', 'S9')] }),
+      own,
+      [],
+      'failed',
+      /INV-301/,
+    ],
+    [
+      'the tag of another one inside its name',
+      seen({ identities: [said('M', 'EM-3F', '1', 'INV-301')] }),
+      own,
+      [],
+      'passed',
+      /called INV-301/,
+    ],
+    [
+      'only the tag of another one',
+      seen({ identities: [said('M', '', '', 'INV-301')] }),
+      meter(),
+      [],
+      'not-conclusive',
+      /called INV-301/,
+    ],
+    [
+      'what it said at its old address',
+      seen(),
+      meter(),
+      [fact('says', 'Sample maker, EM-3F, 2.3')],
+      'passed',
+      /answers/,
+    ],
+    [
+      'something else than at its old address',
+      seen(),
+      meter(),
+      [fact('says', 'Other, X, 1')],
+      'failed',
+      /at its old address it said/,
+    ],
+    [
+      'the hardware address of its label',
+      seen({ identities: [], hardwareAddress: '02:5e:0b:10:7c:11' }),
+      meter(),
+      [fact('mac', '02:5E:0B:10:7C:11')],
+      'passed',
+      /answers/,
+    ],
+    [
+      'another hardware address than its label',
+      seen({ identities: [], hardwareAddress: '02:5E:0B:10:7C:14' }),
+      meter(),
+      [fact('mac', '02:5E:0B:10:7C:11')],
+      'failed',
+      /EM-501 is 02/,
+    ],
+    [
+      'the hardware address that was heard before',
+      seen({ identities: [], hardwareAddress: '02:5E:0B:10:7C:11' }),
+      meter(),
+      [fact('heard', '02:5E:0B:10:7C:11')],
+      'passed',
+      /answers/,
+    ],
+    [
+      'another than was heard before',
+      seen({ identities: [], hardwareAddress: '02:5E:0B:10:7C:14' }),
+      meter(),
+      [fact('heard', '02:5E:0B:10:7C:11')],
+      'failed',
+      /it was 02/,
+    ],
+    [
+      'which box it is, seen by somebody',
+      seen({ identities: [] }),
+      meter(),
+      [fact('identity', 'plug pulled')],
+      'passed',
+      /answers/,
+    ],
+    ['two at once', seen({ identities: [said('M', 'A'), said('M', 'B')] }), own, [], 'failed', /^Two answer/],
+    [
+      'every port closed',
+      seen({ ports: [{ port: 502, connection: 'refused' }], identities: [] }),
+      own,
+      [],
+      'failed',
+      /every port closed/,
+    ],
+  ])('%s', (_, at, device, facts, verdict, says) => {
+    const result = judgeReached(about(device, facts, [other]), at)
+    expect(result.verdict).toBe(verdict)
+    expect(result.say).toMatch(says)
+  })
+
+  test('silence says nothing while the laptop is somewhere else', () => {
+    expect(judgeReached(about(own), seen({ ...silent, canSee: false })).verdict).toBe('not-conclusive')
+    expect(judgeGone(seen({ ...silent, canSee: false })).verdict).toBe('not-conclusive')
+  })
+})
+
+describe('what is written down', () => {
+  test('the differing character of an order code is told, and when the two look alike', () => {
+    expect(orderCode(about(meter({ orderCode: 'PM-30-E', orderCodeFound: 'PM-3O-E' }))).say).toContain(
+      'They differ at character 5, which look alike.',
+    )
+  })
+
+  test('plan, label and what the device says are three facts', () => {
+    const device = meter({ orderCode: 'EM-3F-E', orderCodeFound: 'EM-3F-E' })
+    expect(orderCode(about(device, [fact('product-code', 'EM-3F')]))).toMatchObject({ verdict: 'passed', of: 2 })
+    expect(orderCode(about(device, [fact('product-code', 'HI-12')])).verdict).toBe('failed')
+    // What it says does not stand for a label that nobody read.
+    const unread = about(meter({ orderCode: 'EM-3F-E' }), [fact('product-code', 'EM-3F')])
+    expect(orderCode(unread).verdict).toBe('not-conclusive')
+  })
+
+  test('the same file twice is one backup', () => {
+    const twice = backups(about(meter(), [fact('backup', 'Old.zip '), fact('backup', 'old.zip', { id: '2' })]))
+    expect(twice).toMatchObject({ verdict: 'failed', say: '1 of 2 backups written down. 1 of them the same again.' })
+  })
+
+  test('a twin without power is no twin; one whose place is not known is named', () => {
+    const off = about(
+      drive('PD-1', '10.20.40.21'),
+      [fact('power', 'off', { deviceId: 'PD-2' })],
+      [drive('PD-2', '10.20.40.22')],
+    )
+    expect(identified(off).verdict).toBe('passed')
+    const unknown = about(
+      drive('PD-1', '10.20.40.21'),
+      [],
+      [sampleDevice('X', '10.20.40.9', { kind: 'supervisor', asFound: 'not known' })],
+    )
+    expect(identified(unknown)).toMatchObject({ verdict: 'not-conclusive' })
+    expect(identified(unknown).say).toContain('Where X is now is not known.')
+    const told = about(drive('PD-1', '10.20.40.21'), [fact('identity', 'label', { deviceId: 'PD-1' })])
+    expect(identified(told).say).toBe('Identified: label.')
+  })
+})
+
+describe('plan, label, and what it says by itself', () => {
+  const lines = (device: Device, ...facts: readonly SettingFact[]) => threeFacts({ ...blankWalk, facts }, device)
+
+  test('nothing was read: there is no line', () => expect(lines(meter({ orderCode: 'EM-3F-E' }))).toEqual([]))
+
+  test.each<[string, Device, readonly SettingFact[], string, string]>([
+    ['label as planned', meter({ orderCode: 'A-1', orderCodeFound: 'A-1' }), [], 'Order code', 'agrees'],
+    ['label otherwise', meter({ orderCode: 'A-1', orderCodeFound: 'A-l' }), [], 'Order code', 'differs'],
+    ['label without a plan', meter({ orderCodeFound: 'A-1' }), [], 'Order code', 'not-known'],
+    [
+      'it says a part of its code',
+      meter({ orderCode: 'EM-3F-E' }),
+      [fact('product-code', 'EM-3F')],
+      'Order code',
+      'agrees',
+    ],
+    ['it says another code', meter({ orderCode: 'EM-3F-E' }), [fact('product-code', 'HI-12')], 'Order code', 'differs'],
+    [
+      'another hardware address',
+      withMac('02:5E:0B:10:7C:11'),
+      [fact('mac', '02:5E:0B:10:7C:14')],
+      'Hardware address',
+      'differs',
+    ],
+    [
+      'newer firmware than asked for',
+      meter({ firmwareRelation: 'at-least', firmwareNeeded: '2', firmwareFound: '2.3' }),
+      [],
+      'Firmware',
+      'agrees',
+    ],
+    [
+      'another firmware than was typed',
+      meter({ firmwareFound: '2.3' }),
+      [fact('firmware', '2.4')],
+      'Firmware',
+      'differs',
+    ],
+    ['another unit id', meter(), [fact('unit-id', '3')], 'Unit id', 'differs'],
+  ])('%s', (_, device, facts, what, state) =>
+    expect(lines(device, ...facts).find((line) => line.what === what)?.state).toBe(state),
+  )
+
+  test('a person can let the plan say what was read; what agrees needs nothing', () => {
+    const [line] = lines(meter({ orderCode: 'A-1', orderCodeFound: 'A-2' }))
+    expect(line?.asRead).toMatchObject({ op: 'set', table: 'device', fields: { orderCode: 'A-2' } })
+    const [mac] = lines(withMac('02:5E:0B:10:7C:11'), fact('mac', '02:5E:0B:10:7C:14'))
+    expect(mac?.asRead).toMatchObject({ table: 'port', fields: { mac: '02:5E:0B:10:7C:14' } })
+    expect(lines(meter({ orderCode: 'A-1', orderCodeFound: 'A-1' }))[0]?.asRead).toBeUndefined()
+  })
+})
+
+describe('before and after', () => {
+  test('who was not pictured, or not seen, is named', () => {
+    const before = picture(1, [shown('A', true), shown('B', null), shown('C', false)])
+    expect(judgeBefore(before, ['A', 'B', 'C', 'D']).say).toBe(
+      'The before-picture is kept. B was not looked at: the laptop was in no subnet of it. C was silent. ' +
+        'D is not in it: no address is known for it. 1 of 4 compared.',
+    )
+  })
+
+  test('back is only who was looked at again and says what it said', () => {
+    const before = picture(1, [shown('A', true, 'a'), shown('B', true, 'b'), shown('C', false)])
+    const after = (...devices: Picture['devices']) => judgeReturned(before, picture(2, devices))
+    expect(after(shown('A', true, 'a'), shown('B', true, 'b'))).toMatchObject({ verdict: 'passed', compared: 2 })
+    expect(after(shown('A', true, 'a'), shown('B', null)).verdict).toBe('not-conclusive')
+    expect(after(shown('A', true, 'a')).say).toContain('B was not looked at afterwards.')
+    expect(after(shown('A', true, 'a'), shown('B', true, 'z')).verdict).toBe('failed')
+    expect(after(shown('A', true, 'a'), shown('B', true, 'b')).say).toContain('Not seen before: C.')
+    expect(judgeReturned(before, picture(1, [shown('A', true, 'a')])).verdict).toBe('not-conclusive')
+  })
+
+  test('field devices of a list: gone, new, at fault now, at fault before', () => {
+    const before = picture(1, [shown('A', true)], 'VAV 1-01\tonline\nVAV 1-02\tfault\nVAV 1-03;ok\nVAV 1-04  ok')
+    const after = picture(2, [shown('A', true)], 'vav_1_01\tdown\nVAV 1-02\tfault\nVAV 1-03\tok\nVAV 1-09\tok')
+    expect(pictureDifferences(before, after).map(({ tag, kind }) => [tag, kind])).toEqual([
+      ['VAV 1-04', 'new-fault'],
+      ['vav_1_01', 'new-fault'],
+      ['VAV 1-02', 'old-fault'],
+      ['VAV 1-09', 'added'],
+    ])
+    const result = judgeReturned(before, after)
+    // With a list, the unit that was away answers for what hangs behind it, not for the rest of the plant.
+    expect(result).toMatchObject({ verdict: 'failed', compared: 4, of: 4 })
+    expect(judgeReturned(before, after, ['A'])).toMatchObject({ compared: 5, of: 5 })
+    expect(result.say).toContain('At fault now: VAV 1-01. Gone: VAV 1-04.')
+    expect(judgeReturned(before, picture(2, [shown('A', true)])).verdict).toBe('not-conclusive')
+  })
+
+  test('a name that stands twice in a list is told', () => {
+    expect(readFieldList('A\tok\n\na \tfault\nB')).toEqual({
+      devices: [
+        { name: 'A', status: 'ok', fault: false },
+        { name: 'B', status: '', fault: false },
+      ],
+      twice: ['a'],
+    })
+  })
+})

@@ -1,0 +1,14 @@
+export { checkVerdicts, type CheckResult, type CheckVerdict } from './model'
+export { judgeBefore, judgeReturned } from './pictures'
+export {
+  judgeAnswers,
+  judgeGone,
+  judgeLaptop,
+  judgeReached,
+  judgeText,
+  judgeUnits,
+  type IdentitySeen,
+  type SeenAt,
+} from './seen'
+export { threeFacts, type ThreeFacts } from './threeFacts'
+export { backups, firmware, identified, macKnown, namesEqual, orderCode, type Written } from './written'

@@ -1,0 +1,64 @@
+import { nameKey, type Picture } from '../procedure'
+import { agrees, differs, judged, notKnown, type CheckResult, type Look } from './model'
+
+const computed = { how: 'computed' } as const
+
+/** What runs now is written down: whom the picture shows, and who is not in it. */
+export function judgeBefore(before: Picture | undefined, tags: readonly string[]): CheckResult {
+  if (!before) return judged([], { ...computed, needs: 'one', nothing: 'No before-picture is kept yet.' })
+  const shown = new Map(before.devices.map((device) => [device.tag, device]))
+  const looks = tags.map((tag): Look => {
+    const device = shown.get(tag)
+    if (!device) return notKnown(`${tag} is not in it: no address is known for it.`)
+    if (device.answers === null) return notKnown(`${tag} was not looked at: the laptop was in no subnet of it.`)
+    return device.answers ? agrees('') : notKnown(`${tag} was silent.`)
+  })
+  return judged(looks, { ...computed, needs: 'one', good: 'The before-picture is kept.' })
+}
+
+/**
+ * Every device and field device of the before-picture is back, and says what it said.
+ * @param behind what hangs behind the unit that was away: with a list of field devices only these and the list count,
+ * without one everything that was pictured
+ */
+export function judgeReturned(
+  before: Picture | undefined,
+  after: Picture | undefined,
+  behind: readonly string[] = [],
+): CheckResult {
+  if (!before || !after || after.at <= before.at)
+    return judged([], { ...computed, needs: 'all', nothing: 'A before-picture and one afterwards are needed.' })
+  const now = new Map(after.devices.map((device) => [device.tag, device]))
+  const scope = before.fieldDevices ? new Set(behind) : undefined
+  const pictured = before.devices.filter(({ tag }) => scope === undefined || scope.has(tag))
+  const looks = pictured.flatMap((was): readonly Look[] => {
+    // Who was silent or unseen before cannot be back.
+    if (!was.answers) return []
+    const is = now.get(was.tag)
+    if (!is || is.answers === null) return [notKnown(`${was.tag} was not looked at afterwards.`)]
+    if (!is.answers) return [differs(`Not back: ${was.tag}.`)]
+    if (was.identity !== is.identity) return [differs(`${was.tag} says "${is.identity}", said "${was.identity}".`)]
+    return [agrees('')]
+  })
+  const listed = fieldLooks(before, after)
+  const silent = pictured.filter(({ answers }) => !answers).map(({ tag }) => tag)
+  const result = judged([...looks, ...listed], {
+    ...computed,
+    needs: 'all',
+    good: 'Everything that answered before is back.',
+    nothing: 'Nothing answered in the before-picture: there is nothing that could be back.',
+  })
+  return silent.length === 0 ? result : { ...result, say: `${result.say} Not seen before: ${silent.join(', ')}.` }
+}
+
+function fieldLooks(before: Picture, after: Picture): readonly Look[] {
+  const was = before.fieldDevices ?? []
+  if (was.length === 0) return []
+  if (!after.fieldDevices) return [notKnown('The list of field devices was not taken again.')]
+  const now = new Map(after.fieldDevices.map((each) => [nameKey(each.name), each]))
+  return was.map(({ name, fault }): Look => {
+    const is = now.get(nameKey(name))
+    if (!is) return differs(`Gone: ${name}.`)
+    return is.fault && !fault ? differs(`At fault now: ${name}.`) : agrees('')
+  })
+}

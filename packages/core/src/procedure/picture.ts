@@ -1,0 +1,107 @@
+/** A field device behind a unit, as another screen lists it. */
+export interface FieldDevice {
+  readonly name: string
+  readonly status: string
+  /** Whether its status tells of a fault. */
+  readonly fault: boolean
+}
+
+/** What one look at everything that runs shows: a before-picture or the picture afterwards. */
+export interface Picture {
+  readonly at: number
+  /** `answers` is `null` where nobody looked: the laptop was in no subnet of it. */
+  readonly devices: readonly { readonly tag: string; readonly answers: boolean | null; readonly identity: string }[]
+  /** Alarms and key values as somebody wrote them down. */
+  readonly notes: readonly string[]
+  /** Field devices as another screen lists them; left out where no list was taken. */
+  readonly fieldDevices?: readonly FieldDevice[]
+}
+
+export interface PictureDifference {
+  readonly tag: string
+  readonly say: string
+  /** A fault that was there before is told apart from a new one. */
+  readonly kind: 'new-fault' | 'old-fault' | 'better' | 'changed' | 'added' | 'not-seen'
+}
+
+/** Words by which lists say that nothing is wrong. @source common practice, no source */
+const FINE = /^(ok|okay|online|on ?line|normal|running|run|up|good|alive|ready|active|communicating|0)$/i
+
+/** One line of a list: a name and what its status is, with a tab, semicolon, comma or several blanks between them. */
+function readLine(line: string): FieldDevice | undefined {
+  const [name = '', ...rest] = line
+    .split(/\t|;|,|\s{2,}/)
+    .map((part) => part.trim())
+    .filter((part) => part !== '')
+  if (name === '') return undefined
+  const status = rest.join(' ')
+  return { name, status, fault: status !== '' && !FINE.test(status) }
+}
+
+/**
+ * Reads a list of field devices as it was pasted from another screen.
+ * @returns the devices in their order, and the lines that name one a second time
+ */
+export function readFieldList(text: string): {
+  readonly devices: readonly FieldDevice[]
+  readonly twice: readonly string[]
+} {
+  const devices: FieldDevice[] = []
+  const twice: string[] = []
+  const seen = new Set<string>()
+  for (const line of text.split(/\r?\n/)) {
+    const device = readLine(line)
+    if (!device) continue
+    const key = nameKey(device.name)
+    if (seen.has(key)) twice.push(device.name)
+    else devices.push(device)
+    seen.add(key)
+  }
+  return { devices, twice }
+}
+
+/** Names as they are compared: a list from another screen writes them with other blanks and letters. */
+export const nameKey = (name: string): string => name.toLowerCase().replace(/[\s_-]+/g, '')
+
+/** What is different afterwards, and what could not be compared; everything else is as it was. */
+export function pictureDifferences(before: Picture, after: Picture): readonly PictureDifference[] {
+  const was = new Map(before.devices.map((device) => [device.tag, device]))
+  const is = new Map(after.devices.map((device) => [device.tag, device]))
+  const missing = before.devices
+    .filter(({ tag, answers }) => answers && !is.has(tag))
+    .map(({ tag }): PictureDifference => ({ tag, kind: 'not-seen', say: 'Not looked at afterwards.' }))
+  const seen = after.devices.flatMap((now): PictureDifference[] => {
+    const then = was.get(now.tag)
+    if (!then) return [{ tag: now.tag, kind: 'added', say: 'Not in the before-picture.' }]
+    if (then.answers === null) return [{ tag: now.tag, kind: 'not-seen', say: 'Not looked at before.' }]
+    if (now.answers === null) return [{ tag: now.tag, kind: 'not-seen', say: 'Not looked at afterwards.' }]
+    if (then.answers && !now.answers)
+      return [{ tag: now.tag, kind: 'new-fault', say: 'Answered before, is silent now.' }]
+    if (!then.answers && !now.answers) return [{ tag: now.tag, kind: 'old-fault', say: 'Was silent before.' }]
+    if (!then.answers) return [{ tag: now.tag, kind: 'better', say: 'Was silent before, answers now.' }]
+    if (then.identity !== now.identity)
+      return [{ tag: now.tag, kind: 'changed', say: `Says "${now.identity}", said "${then.identity}".` }]
+    return []
+  })
+  return [...missing, ...seen, ...fieldDifferences(before.fieldDevices, after.fieldDevices)]
+}
+
+function fieldDifferences(
+  before: readonly FieldDevice[] | undefined,
+  after: readonly FieldDevice[] | undefined,
+): readonly PictureDifference[] {
+  if (!before || !after) return []
+  const was = new Map(before.map((each) => [nameKey(each.name), each]))
+  const is = new Set(after.map(({ name }) => nameKey(name)))
+  const gone = before
+    .filter(({ name }) => !is.has(nameKey(name)))
+    .map(({ name }): PictureDifference => ({ tag: name, kind: 'new-fault', say: 'Gone.' }))
+  const now = after.flatMap(({ name, status, fault }): PictureDifference[] => {
+    const then = was.get(nameKey(name))
+    if (!then) return [{ tag: name, kind: 'added', say: 'New.' }]
+    if (fault && then.fault) return [{ tag: name, kind: 'old-fault', say: `At fault before too: ${status}.` }]
+    if (fault) return [{ tag: name, kind: 'new-fault', say: `At fault now: ${status}.` }]
+    return then.fault ? [{ tag: name, kind: 'better', say: `Was at fault: ${then.status}.` }] : []
+  })
+  return [...gone, ...now]
+}
