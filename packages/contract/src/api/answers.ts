@@ -1,7 +1,7 @@
 import type { CheckResult } from '@calm/core/checks'
 import type { Mode } from '@calm/core/job'
 import type { Rung } from '@calm/core/ladder'
-import type { Picture, PictureDifference, SweepLine } from '@calm/core/procedure'
+import type { Picture, PictureComparison, SweepLine } from '@calm/core/procedure'
 import type { BenchLaptopView, FrontView } from '../live'
 
 /** What the list of jobs says of one. */
@@ -105,5 +105,6 @@ export interface SerialPorts {
 /** What a picture shows, and what is otherwise than in the one before. */
 export interface PictureTaken {
   readonly picture: Picture
-  readonly differences: readonly PictureDifference[]
+  /** With the before-picture that is kept; `null` where there is none, or none was asked for. */
+  readonly comparison: PictureComparison | null
 }

@@ -12,24 +12,22 @@ export type ParamsOf<P extends string> = P extends `${string}:${infer Name}/${in
 export interface Endpoint<P extends string = string, B = unknown, A = unknown> {
   readonly method: 'get' | 'post' | 'put' | 'delete'
   readonly path: P
-  /** What may be sent; left out where nothing is, or where the route reads the body by itself. */
-  readonly body: Joi.ObjectSchema<B> | undefined
+  /** Only a type: what is sent. Its schema stands in `bodies.ts`, so that a page need not load all of them. */
+  readonly body?: B
   /** What comes back with good news. */
   readonly status: number
   /** Only a type: what is answered. */
   readonly answer?: A
 }
 
-/** An endpoint in two steps, so that its answer is said and the rest is found out. */
+/** What a schema lets through. */
+export type Let<S> = S extends Joi.ObjectSchema<infer B> ? B : never
+
+/** An endpoint in two steps, so that its answer and its body are said and the rest is found out. */
 const endpoint =
   (method: Endpoint['method'], usualStatus: number) =>
-  <A>() =>
-  <P extends string, B = undefined>(path: P, body?: Joi.ObjectSchema<B>, status = usualStatus): Endpoint<P, B, A> => ({
-    method,
-    path,
-    body,
-    status,
-  })
+  <A, B = undefined>() =>
+  <P extends string>(path: P, status = usualStatus): Endpoint<P, B, A> => ({ method, path, status })
 
 export const get = endpoint('get', 200)
 export const post = endpoint('post', 201)

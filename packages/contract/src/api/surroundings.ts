@@ -1,9 +1,7 @@
 import type { BenchLaptopView, FrontAct, LaptopInterface, Me, StandInView } from '../live'
-import { faults, me, newPasscode, session } from '../requests'
-import { benchLaptop, frontAct } from '../walk'
-import type Joi from 'joi'
+import type { faults, me, newPasscode, session } from '../requests'
 import type { Fronts, SerialPorts } from './answers'
-import { del, DONE, get, LOOKED, post, put } from './endpoint'
+import { del, DONE, get, LOOKED, post, put, type Let } from './endpoint'
 
 /** What is around the jobs: health, the laptop, the bench, who is at the page. */
 export const surroundingsApi = {
@@ -11,14 +9,14 @@ export const surroundingsApi = {
   laptop: get<readonly LaptopInterface[]>()('/laptop'),
   serialPorts: get<SerialPorts>()('/serial-ports'),
   bench: get<readonly StandInView[]>()('/bench'),
-  setFaults: put<readonly StandInView[]>()('/bench/:tag', faults),
+  setFaults: put<readonly StandInView[], Let<typeof faults>>()('/bench/:tag'),
   fronts: get<Fronts>()('/bench-fronts'),
-  act: post<Fronts>()('/bench-fronts/:tag', frontAct as Joi.Schema as Joi.ObjectSchema<FrontAct>, LOOKED),
-  setBenchLaptop: put<Fronts>()('/bench-laptop', benchLaptop as Joi.ObjectSchema<BenchLaptopView>),
-  deliver: post<Fronts>()('/bench-deliver', undefined, LOOKED),
+  act: post<Fronts, FrontAct>()('/bench-fronts/:tag', LOOKED),
+  setBenchLaptop: put<Fronts, BenchLaptopView>()('/bench-laptop'),
+  deliver: post<Fronts>()('/bench-deliver', LOOKED),
   me: get<Me>()('/me'),
-  setMe: put<Me>()('/me', me),
-  logIn: post<undefined>()('/session', session, DONE),
+  setMe: put<Me, Let<typeof me>>()('/me'),
+  logIn: post<undefined, Let<typeof session>>()('/session', DONE),
   logOut: del<undefined>()('/session'),
-  setPasscode: put<undefined>()('/passcodes/:role', newPasscode, DONE),
+  setPasscode: put<undefined, Let<typeof newPasscode>>()('/passcodes/:role', DONE),
 }

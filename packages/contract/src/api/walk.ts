@@ -1,6 +1,6 @@
 import type { Cause, LaptopState, WaitRecord, WalkRecord } from '@calm/core/procedure'
-import { versionOnly } from '../requests'
-import {
+import type { versionOnly } from '../requests'
+import type {
   newFact,
   newRun,
   newTemporary,
@@ -15,32 +15,32 @@ import {
   unitsAsk,
 } from '../walk'
 import type { Added, CheckAnswer, KeepsakeHead, PictureTaken, ProbeView, SweepView, UnitsFound } from './answers'
-import { ACCEPTED, del, DONE, get, LOOKED, post, put } from './endpoint'
+import { ACCEPTED, del, DONE, get, LOOKED, post, put, type Let } from './endpoint'
 
 /** First contact: the order, the steps, waits, looks at what is there, what is kept. */
 export const walkApi = {
   walk: get<WalkRecord>()('/jobs/:jobId/walk'),
-  putOrder: put<undefined>()('/jobs/:jobId/walk/order', orderPut, DONE),
-  putSettings: put<undefined>()('/jobs/:jobId/walk/settings', settingsPut, DONE),
-  settleStep: post<undefined>()('/jobs/:jobId/walk/steps', stepSettling, DONE),
-  settleStretch: post<undefined>()('/jobs/:jobId/walk/stretch', stretchSettling, DONE),
-  reopenStep: post<undefined>()('/jobs/:jobId/walk/reopen', stepNamed, DONE),
-  beginWait: post<WaitRecord>()('/jobs/:jobId/walk/wait', stepNamed, ACCEPTED),
-  check: post<CheckAnswer>()('/jobs/:jobId/walk/check', stepNamed, LOOKED),
+  putOrder: put<undefined, Let<typeof orderPut>>()('/jobs/:jobId/walk/order', DONE),
+  putSettings: put<undefined, Let<typeof settingsPut>>()('/jobs/:jobId/walk/settings', DONE),
+  settleStep: post<undefined, Let<typeof stepSettling>>()('/jobs/:jobId/walk/steps', DONE),
+  settleStretch: post<undefined, Let<typeof stretchSettling>>()('/jobs/:jobId/walk/stretch', DONE),
+  reopenStep: post<undefined, Let<typeof stepNamed>>()('/jobs/:jobId/walk/reopen', DONE),
+  beginWait: post<WaitRecord, Let<typeof stepNamed>>()('/jobs/:jobId/walk/wait', ACCEPTED),
+  check: post<CheckAnswer, Let<typeof stepNamed>>()('/jobs/:jobId/walk/check', LOOKED),
   laptopState: get<LaptopState>()('/jobs/:jobId/laptop'),
-  nothingAnswers: post<readonly Cause[]>()('/jobs/:jobId/nothing-answers', probeAsk, LOOKED),
-  probe: post<ProbeView>()('/jobs/:jobId/probe', probeAsk, LOOKED),
-  beginSweep: post<SweepView>()('/jobs/:jobId/sweep', sweepAsk, ACCEPTED),
+  nothingAnswers: post<readonly Cause[], Let<typeof probeAsk>>()('/jobs/:jobId/nothing-answers', LOOKED),
+  probe: post<ProbeView, Let<typeof probeAsk>>()('/jobs/:jobId/probe', LOOKED),
+  beginSweep: post<SweepView, Let<typeof sweepAsk>>()('/jobs/:jobId/sweep', ACCEPTED),
   sweep: get<SweepView | null>()('/jobs/:jobId/sweep'),
-  units: post<UnitsFound>()('/jobs/:jobId/units', unitsAsk, LOOKED),
-  addFact: post<undefined>()('/jobs/:jobId/facts', newFact, DONE),
-  addTemporary: post<Added>()('/jobs/:jobId/temporary', newTemporary),
-  putBack: post<undefined>()('/temporary/:id/back', versionOnly, DONE),
-  addRun: post<Added>()('/jobs/:jobId/runs', newRun),
+  units: post<UnitsFound, Let<typeof unitsAsk>>()('/jobs/:jobId/units', LOOKED),
+  addFact: post<undefined, Let<typeof newFact>>()('/jobs/:jobId/facts', DONE),
+  addTemporary: post<Added, Let<typeof newTemporary>>()('/jobs/:jobId/temporary'),
+  putBack: post<undefined, Let<typeof versionOnly>>()('/temporary/:id/back', DONE),
+  addRun: post<Added, Let<typeof newRun>>()('/jobs/:jobId/runs'),
   /** The body is the text of a file of runs. */
   importRuns: post<{ readonly count: number }>()('/jobs/:jobId/runs/import'),
-  removeRun: del<undefined>()('/runs/:id', versionOnly),
+  removeRun: del<undefined, Let<typeof versionOnly>>()('/runs/:id'),
   keepsakes: get<readonly KeepsakeHead[]>()('/jobs/:jobId/keepsakes'),
   keepsake: get<KeepsakeHead & { readonly content: unknown }>()('/jobs/:jobId/keepsakes/:id'),
-  takePicture: post<PictureTaken>()('/jobs/:jobId/pictures', pictureAsk),
+  takePicture: post<PictureTaken, Let<typeof pictureAsk>>()('/jobs/:jobId/pictures'),
 }

@@ -4,7 +4,7 @@ import { sampleDevice, sampleJob, samplePort } from '../job/fixtures'
 import {
   blankWalk,
   checkIds,
-  pictureDifferences,
+  comparePictures,
   readFieldList,
   type CheckId,
   type LaptopState,
@@ -441,7 +441,7 @@ describe('before and after', () => {
   test('field devices of a list: gone, new, at fault now, at fault before', () => {
     const before = picture(1, [shown('A', true)], 'VAV 1-01\tonline\nVAV 1-02\tfault\nVAV 1-03;ok\nVAV 1-04  ok')
     const after = picture(2, [shown('A', true)], 'vav_1_01\tdown\nVAV 1-02\tfault\nVAV 1-03\tok\nVAV 1-09\tok')
-    expect(pictureDifferences(before, after).map(({ tag, kind }) => [tag, kind])).toEqual([
+    expect(comparePictures(before, after).differences.map(({ tag, kind }) => [tag, kind])).toEqual([
       ['VAV 1-04', 'new-fault'],
       ['vav_1_01', 'new-fault'],
       ['VAV 1-02', 'old-fault'],

@@ -44,11 +44,12 @@ export {
   type SweepLine,
 } from './sweep'
 export {
+  comparePictures,
   nameKey,
-  pictureDifferences,
   readFieldList,
   type FieldDevice,
   type Picture,
+  type PictureComparison,
   type PictureDifference,
 } from './picture'
 export { planWalk, type LeftOut, type WalkPlan } from './planWalk'

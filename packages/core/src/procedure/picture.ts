@@ -63,12 +63,34 @@ export function readFieldList(text: string): {
 /** Names as they are compared: a list from another screen writes them with other blanks and letters. */
 export const nameKey = (name: string): string => name.toLowerCase().replace(/[\s_-]+/g, '')
 
-/** What is different afterwards, and what could not be compared; everything else is as it was. */
-export function pictureDifferences(before: Picture, after: Picture): readonly PictureDifference[] {
+/** What two pictures say together. */
+export interface PictureComparison {
+  /** What is different, and what could not be compared; everything else that was compared is as it was. */
+  readonly differences: readonly PictureDifference[]
+  /** How many of `of` were looked at both times: devices that answered or not, and listed field devices. */
+  readonly compared: number
+  readonly of: number
+}
+
+/** Compares what runs now with what ran before. Notes are read by people, and are not compared. */
+export function comparePictures(before: Picture, after: Picture): PictureComparison {
+  const differences = [
+    ...deviceDifferences(before, after),
+    ...fieldDifferences(before.fieldDevices ?? [], after.fieldDevices),
+  ]
+  const all = new Set([
+    ...[...before.devices, ...after.devices].map(({ tag }) => `device ${tag}`),
+    ...[...(before.fieldDevices ?? []), ...(after.fieldDevices ?? [])].map(({ name }) => `listed ${nameKey(name)}`),
+  ])
+  const unseen = differences.filter(({ kind }) => kind === 'not-seen' || kind === 'added').length
+  return { differences, compared: all.size - unseen, of: all.size }
+}
+
+function deviceDifferences(before: Picture, after: Picture): readonly PictureDifference[] {
   const was = new Map(before.devices.map((device) => [device.tag, device]))
   const is = new Map(after.devices.map((device) => [device.tag, device]))
   const missing = before.devices
-    .filter(({ tag, answers }) => answers && !is.has(tag))
+    .filter(({ tag }) => !is.has(tag))
     .map(({ tag }): PictureDifference => ({ tag, kind: 'not-seen', say: 'Not looked at afterwards.' }))
   const seen = after.devices.flatMap((now): PictureDifference[] => {
     const then = was.get(now.tag)
@@ -83,14 +105,15 @@ export function pictureDifferences(before: Picture, after: Picture): readonly Pi
       return [{ tag: now.tag, kind: 'changed', say: `Says "${now.identity}", said "${then.identity}".` }]
     return []
   })
-  return [...missing, ...seen, ...fieldDifferences(before.fieldDevices, after.fieldDevices)]
+  return [...missing, ...seen]
 }
 
 function fieldDifferences(
-  before: readonly FieldDevice[] | undefined,
+  before: readonly FieldDevice[],
   after: readonly FieldDevice[] | undefined,
 ): readonly PictureDifference[] {
-  if (!before || !after) return []
+  if (!after)
+    return before.map(({ name }): PictureDifference => ({ tag: name, kind: 'not-seen', say: 'No list afterwards.' }))
   const was = new Map(before.map((each) => [nameKey(each.name), each]))
   const is = new Set(after.map(({ name }) => nameKey(name)))
   const gone = before
@@ -98,7 +121,7 @@ function fieldDifferences(
     .map(({ name }): PictureDifference => ({ tag: name, kind: 'new-fault', say: 'Gone.' }))
   const now = after.flatMap(({ name, status, fault }): PictureDifference[] => {
     const then = was.get(nameKey(name))
-    if (!then) return [{ tag: name, kind: 'added', say: 'New.' }]
+    if (!then) return [{ tag: name, kind: 'added', say: 'Not in the list before.' }]
     if (fault && then.fault) return [{ tag: name, kind: 'old-fault', say: `At fault before too: ${status}.` }]
     if (fault) return [{ tag: name, kind: 'new-fault', say: `At fault now: ${status}.` }]
     return then.fault ? [{ tag: name, kind: 'better', say: `Was at fault: ${then.status}.` }] : []

@@ -3,6 +3,8 @@ import { sampleDevice, sampleJob } from '../job/fixtures'
 import { shippedKinds, waysOfSetting } from '../kind'
 import { replayed } from '../sequence/fixtures/replay'
 import {
+  comparePictures,
+  readFieldList,
   blankWalk,
   bringUpJobOf,
   consequencesOf,
@@ -14,7 +16,6 @@ import {
   laptopTexts,
   nothingAnswers,
   phases,
-  pictureDifferences,
   planWalk,
   presentOf,
   refusedNote,
@@ -385,7 +386,7 @@ describe('who is there', () => {
       notes: [],
       devices: Object.entries(answers).map(([tag, is]) => ({ tag, answers: is, identity: '' })),
     })
-    const differences = pictureDifferences(
+    const { differences, compared, of } = comparePictures(
       picture({ A: true, B: true, C: false, D: false, E: true }),
       picture({ A: true, B: false, C: false, D: true, E: null }),
     )
@@ -396,5 +397,28 @@ describe('who is there', () => {
       // What nobody looked at is named as such.
       ['E', 'not-seen'],
     ])
+    expect([compared, of]).toEqual([4, 5])
+  })
+
+  test('a list of field devices that was not taken again is not compared; one that is gone is a new fault', () => {
+    const before = { at: 1, notes: [], devices: [], fieldDevices: readFieldList('VAV 1\tok\nVAV 2\tfault').devices }
+    expect(comparePictures(before, { at: 2, notes: [], devices: [] })).toMatchObject({
+      compared: 0,
+      of: 2,
+      differences: [
+        { tag: 'VAV 1', kind: 'not-seen' },
+        { tag: 'VAV 2', kind: 'not-seen' },
+      ],
+    })
+    const after = { at: 2, notes: [], devices: [], fieldDevices: readFieldList('vav-2\tok\nVAV 3\tok').devices }
+    expect(comparePictures(before, after)).toMatchObject({
+      compared: 2,
+      of: 3,
+      differences: [
+        { tag: 'VAV 1', kind: 'new-fault' },
+        { tag: 'vav-2', kind: 'better' },
+        { tag: 'VAV 3', kind: 'added' },
+      ],
+    })
   })
 })

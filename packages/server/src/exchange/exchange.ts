@@ -45,7 +45,7 @@ export class Exchange<A> {
   #opening: Transport | undefined
   #sending: NodeJS.Immediate | undefined
   #quiet: NodeJS.Timeout | undefined
-  #gap: NodeJS.Timeout | undefined
+  #gap: AwakeTimer | undefined
   /** A frame that had begun to arrive before the request was sent. */
   #staleFrame = false
   /** Not before this moment is anything sent. */
@@ -80,7 +80,7 @@ export class Exchange<A> {
     this.#closed = true
     clearTimeout(this.#idle)
     clearTimeout(this.#quiet)
-    clearTimeout(this.#gap)
+    this.#gap?.stop()
     clearImmediate(this.#sending)
     for (const waiting of this.#queue.splice(0)) waiting.settle({ kind: 'cancelled', trace: NOTHING })
     this.#finish({ kind: 'cancelled', trace: NOTHING })
@@ -155,9 +155,9 @@ export class Exchange<A> {
 
   #receive(bytes: Uint8Array): void {
     this.#keepQuiet(this.protocol.quietMs)
-    clearTimeout(this.#gap)
+    this.#gap?.stop()
     if (this.protocol.gapMs !== undefined)
-      this.#gap = setTimeout(() => this.#take(this.#framer.silence?.() ?? []), this.protocol.gapMs)
+      this.#gap = new AwakeTimer(this.protocol.gapMs, () => this.#take(this.#framer.silence?.() ?? []))
     this.#take(this.#framer.push(bytes))
   }
 

@@ -1,6 +1,6 @@
 import { api } from '@calm/contract/api'
 import { readRunFile } from '@calm/contract/runFile'
-import { pictureDifferences, readFieldList } from '@calm/core/procedure'
+import { comparePictures, readFieldList } from '@calm/core/procedure'
 import express, { Router } from 'express'
 import { keepsakes } from '../db'
 import { laptopState } from '../laptop'
@@ -82,7 +82,7 @@ export function keptRoutes(app: AppContext): Router {
       keep(tx, job.id, { deviceId: null, kind: `picture-${body.when}`, title, content: picture }),
     )
     const first = body.when === 'after' ? await latestPicture(store, job.id, 'before') : undefined
-    return { picture, differences: first ? pictureDifferences(first, picture) : [] }
+    return { picture, comparison: first ? comparePictures(first, picture) : null }
   })
 
   return routes

@@ -1,7 +1,8 @@
 import { problemsOf } from '@calm/contract'
 import type { Endpoint, ParamsOf } from '@calm/contract/api'
+import { schemaOf } from '@calm/contract/bodies'
 import type { Request, RequestHandler, Response, Router } from 'express'
-import type { ObjectSchema } from 'joi'
+import type { Schema } from 'joi'
 import { Refused } from '../store'
 
 /** More than these help nobody. */
@@ -17,7 +18,7 @@ export interface Asked<P extends string, B> {
 }
 
 /** The body, checked by its schema. All problems are told at once, and nothing is converted silently. */
-function bodyOf<B>(request: Request, schema: ObjectSchema<B> | undefined): B {
+function bodyOf<B>(request: Request, schema: Schema | undefined): B {
   if (!schema) return undefined as B
   const { error, value } = schema.validate(request.body ?? {}, { abortEarly: false, convert: false })
   if (error) throw new Refused(400, problemsOf(error).slice(0, MOST_PROBLEMS))
@@ -37,10 +38,11 @@ export function serve<P extends string, B, A>(
   handler: (asked: Asked<P, B>) => Promise<A> | A,
   ...before: readonly Before[]
 ): void {
+  const schema = schemaOf(endpoint)
   routes[endpoint.method](endpoint.path, ...before, async (request, response) => {
     const answer = await handler({
       params: request.params as object as ParamsOf<P>,
-      body: bodyOf(request, endpoint.body),
+      body: bodyOf<B>(request, schema),
       who: request.who.name,
       request,
       response,

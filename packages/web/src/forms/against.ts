@@ -24,6 +24,12 @@ export const against =
   (form: Form): readonly Problem[] =>
     problemsIn(schema, fieldsOf(form))
 
+/** The same with a schema that is loaded when it is first needed: a page that is opened often need not wait for it. */
+export const againstLater =
+  <Form>(load: () => Promise<Schema | undefined>) =>
+  async (form: Form): Promise<readonly Problem[]> =>
+    problemsIn(await load(), form)
+
 /** The same for a form that holds some fields of what travels; the others are filled in when it is sent. */
 export const againstPart =
   <Form extends object>(schema: Schema | undefined) =>

@@ -1,2 +1,2 @@
-export { against, againstPart, problemsIn } from './against'
+export { against, againstLater, againstPart, problemsIn } from './against'
 export { useSchemaForm } from './useSchemaForm'

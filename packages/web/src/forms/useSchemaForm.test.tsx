@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { newRow } from '@calm/contract'
-import { api } from '@calm/contract/api'
+import { bodies } from '@calm/contract/bodies'
 import { cleanup, render, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { ProblemError } from '../api'
@@ -11,7 +11,7 @@ import { against, againstPart, useSchemaForm } from '.'
 afterEach(cleanup)
 
 type Values = { where: string; value: string }
-const check = against<Values>(api.addForced.body)
+const check = against<Values>(bodies.addForced)
 
 function Forced({ send, asTyped = false }: { send: (values: Values) => Promise<unknown>; asTyped?: boolean }) {
   const form = useSchemaForm({

@@ -8,13 +8,13 @@ type FormValues = Record<string, unknown>
 
 interface Options<Form extends FormValues> {
   readonly start: Form
-  /** What is wrong with what was typed, by the contract's own schema; see `against`. */
-  readonly check: (form: Form) => readonly Problem[]
+  /** What is wrong with what was typed, by the contract's own schema; see `against` and `againstLater`. */
+  readonly check: (form: Form) => readonly Problem[] | Promise<readonly Problem[]>
   /** Sends what was checked; `reset` begins the form anew, for the next one. */
   readonly send: (form: Form, reset: (next?: Form) => void) => Promise<unknown>
   /** Fields whose blanks at the ends belong to them: a passcode. All others go without. */
   readonly asTyped?: readonly (keyof Form & string)[]
-  /** Fields that are judged while they are typed: a register, a number. Blank, they wait for the others. */
+  /** Fields that are judged while they are typed: a register, a number. Blank, they wait for the others; so do all with a check that has to be loaded. */
   readonly atOnce?: readonly (keyof Form & string)[]
 }
 
@@ -68,9 +68,9 @@ export function useSchemaForm<Form extends FormValues>({
   const form = useForm<Form>({
     defaultValues: start as DefaultValues<Form>,
     shouldFocusError: false,
-    resolver: (typed) => {
+    resolver: async (typed) => {
       const values = trimmed(typed, asTyped)
-      const problems = check(values)
+      const problems = await check(values)
       if (problems.length === 0) return { values, errors: {} }
       return { values: {}, errors: errorsOf(problems, values) }
     },
@@ -87,10 +87,11 @@ export function useSchemaForm<Form extends FormValues>({
     setTrouble(undefined)
     form.reset((next ?? start) as DefaultValues<Form>)
   }
-  const troubleNow = (name: keyof Form & string) =>
-    atOnce.includes(name) && values[name] !== ''
-      ? check(trimmed(values, asTyped)).find(({ where }) => where === name)
-      : undefined
+  const troubleNow = (name: keyof Form & string) => {
+    if (!atOnce.includes(name) || values[name] === '') return undefined
+    const problems = check(trimmed(values, asTyped))
+    return problems instanceof Promise ? undefined : problems.find(({ where }) => where === name)
+  }
   const run = form.handleSubmit(
     async (checked) => {
       setTrouble(undefined)

@@ -1,12 +1,13 @@
 import type { Job } from '@calm/core/job'
 import type { WalkRecord } from '@calm/core/procedure'
 import { format } from 'date-fns'
-import { api } from '@calm/contract/api'
 import { useWalkActs } from '../api'
-import { against, useSchemaForm } from '../forms'
+import { againstLater, useSchemaForm } from '../forms'
 import { Dialog, Field, Problems, Button } from '../ui'
 
-const check = against<{ what: string; putBack: string }>(api.addTemporary.body)
+const check = againstLater<{ what: string; putBack: string }>(
+  async () => (await import('@calm/contract/bodies')).bodies.addTemporary,
+)
 
 /** Everything temporary, until it is seen to be back. */
 export function Ledger({ job, walk, onClose }: { job: Job; walk: WalkRecord; onClose: () => void }) {

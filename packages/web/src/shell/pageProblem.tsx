@@ -1,7 +1,7 @@
 import { Link, useRouteError } from 'react-router'
 import { api } from '@calm/contract/api'
 import { call, ProblemError } from '../api'
-import { against, useSchemaForm } from '../forms'
+import { againstLater, useSchemaForm } from '../forms'
 import { Field, Problems, Button } from '../ui'
 
 /** In place of a page that cannot be shown: why, and where to go. */
@@ -30,7 +30,9 @@ export function PageProblem() {
   )
 }
 
-const checkSession = against<{ name: string; passcode: string }>(api.logIn.body)
+const checkSession = againstLater<{ name: string; passcode: string }>(
+  async () => (await import('@calm/contract/bodies')).bodies.logIn,
+)
 
 function SignIn() {
   const form = useSchemaForm({

@@ -2,11 +2,12 @@ import type { Job } from '@calm/core/job'
 import { format } from 'date-fns'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
+import { bodies } from '@calm/contract/bodies'
 import { useAct } from '../../api'
 import { against, useSchemaForm } from '../../forms'
 import { Clamp, Field, Problems, Button, formActions } from '../../ui'
 
-const check = against<{ where: string; value: string }>(api.addForced.body)
+const check = against<{ where: string; value: string }>(bodies.addForced)
 
 /** Values held by hand, wherever they are held. They are noted here and stay counted until somebody saw them released. */
 export function ForcedValues({ job }: { job: Job }) {

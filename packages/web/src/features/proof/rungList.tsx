@@ -5,6 +5,7 @@ import { rungStateWords, type Ladder, type RungOnLadder } from '@calm/core/ladde
 import { format } from 'date-fns'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
+import { bodies } from '@calm/contract/bodies'
 import { useAct } from '../../api'
 import { againstPart, useSchemaForm } from '../../forms'
 import { Caution, Choice, Field, Glyph, Powers, Problems, Button, formActions } from '../../ui'
@@ -94,8 +95,8 @@ function RungLine({ job, handshake, rung }: { job: Job; handshake: Handshake; ru
 }
 
 type EvidenceValues = { readonly value: string; readonly how: How }
-const checkEvidence = againstPart<EvidenceValues>(api.addEvidence.body)
-const checkDecision = againstPart<Pick<NewDecision, 'state' | 'reason'>>(api.decide.body)
+const checkEvidence = againstPart<EvidenceValues>(bodies.addEvidence)
+const checkDecision = againstPart<Pick<NewDecision, 'state' | 'reason'>>(bodies.decide)
 
 const rungForm = 'col-[3/-1] grid gap-2 pt-1 pb-2.5'
 

@@ -2,10 +2,12 @@ import { api } from '@calm/contract/api'
 import type { Mode } from '@calm/core/job'
 import { useNavigate } from 'react-router'
 import { call } from '../../api'
-import { against, useSchemaForm } from '../../forms'
+import { againstLater, useSchemaForm } from '../../forms'
 import { Button, Choice, Field, Problems } from '../../ui'
 
-const check = against<{ name: string; place: string; mode: Mode }>(api.beginJob.body)
+const check = againstLater<{ name: string; place: string; mode: Mode }>(
+  async () => (await import('@calm/contract/bodies')).bodies.beginJob,
+)
 
 export function BeginJob() {
   const navigate = useNavigate()

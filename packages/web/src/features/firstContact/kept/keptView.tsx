@@ -1,4 +1,5 @@
-import { readFieldList } from '@calm/core/procedure'
+import { readFieldList, type PictureComparison, type PictureDifference } from '@calm/core/procedure'
+import type { RungState } from '@calm/core/ladder'
 import { format } from 'date-fns'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
@@ -17,9 +18,7 @@ export function KeptView({ job, acts }: ViewProps) {
   const [notes, setNotes] = useState('')
   const [list, setList] = useState('')
   const twice = readFieldList(list).twice
-  const [differences, setDifferences] = useState<readonly { tag: string; kind: string; say: string }[] | undefined>(
-    undefined,
-  )
+  const [comparison, setComparison] = useState<PictureComparison | 'no-before' | undefined>(undefined)
   const [shown, setShown] = useState<Shown | undefined>(undefined)
   const take = async (when: 'before' | 'after') => {
     const lines = notes
@@ -30,7 +29,7 @@ export function KeptView({ job, acts }: ViewProps) {
     if (!answer) return
     setNotes('')
     setList('')
-    setDifferences(when === 'after' ? answer.differences : undefined)
+    setComparison(when === 'after' ? (answer.comparison ?? 'no-before') : undefined)
     void kept.refetch()
   }
   const open = async (id: string, title: string) => {
@@ -71,32 +70,7 @@ export function KeptView({ job, acts }: ViewProps) {
           </Button>
         </div>
         <Problems reason={acts.of('pictures').problem} />
-        {differences && (
-          <ul role="status">
-            {differences.length === 0 && (
-              <li className="flex items-center gap-2 py-0.75">
-                <Glyph state="proven" size={16} /> As it was before.
-              </li>
-            )}
-            {differences.map((each) => (
-              <li className="flex items-center gap-2 py-0.75" key={each.tag}>
-                <Glyph
-                  state={
-                    each.kind === 'new-fault'
-                      ? 'at-odds'
-                      : each.kind === 'better'
-                        ? 'proven'
-                        : each.kind === 'not-seen'
-                          ? 'waiting'
-                          : 'parked'
-                  }
-                  size={16}
-                />
-                <b>{each.tag}</b> {each.say}
-              </li>
-            ))}
-          </ul>
-        )}
+        {comparison && <Compared comparison={comparison} />}
       </section>
       <section aria-label="Kept">
         <h2>Kept</h2>
@@ -122,5 +96,44 @@ export function KeptView({ job, acts }: ViewProps) {
         </Dialog>
       )}
     </div>
+  )
+}
+
+const STATE_OF: Readonly<Record<PictureDifference['kind'], RungState>> = {
+  'new-fault': 'at-odds',
+  better: 'proven',
+  'not-seen': 'waiting',
+  'old-fault': 'parked',
+  changed: 'parked',
+  added: 'parked',
+}
+
+/** What is different, and apart from it what could not be compared: of that nothing is said to be as it was. */
+function Compared({ comparison }: { readonly comparison: PictureComparison | 'no-before' }) {
+  if (comparison === 'no-before')
+    return <p role="status">Not conclusive: no before-picture is kept. This one is kept as the picture afterwards.</p>
+  const { differences, compared, of } = comparison
+  const different = differences.filter(({ kind }) => kind !== 'not-seen')
+  const unseen = differences.filter(({ kind }) => kind === 'not-seen')
+  return (
+    <ul role="status">
+      <li className="flex items-center gap-2 py-0.75">
+        {compared === 0 ? (
+          'Not conclusive: nothing was looked at both times.'
+        ) : (
+          <>
+            {different.length === 0 && <Glyph state="proven" size={16} />}
+            {different.length === 0 ? 'As it was before. ' : ''}
+            {`Compared ${compared} of ${of}.`}
+          </>
+        )}
+      </li>
+      {[...different, ...unseen].map((each) => (
+        <li className="flex items-center gap-2 py-0.75" key={each.tag}>
+          <Glyph state={STATE_OF[each.kind]} size={16} />
+          <b>{each.tag}</b> {each.say}
+        </li>
+      ))}
+    </ul>
   )
 }

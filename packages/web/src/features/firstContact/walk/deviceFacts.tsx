@@ -2,7 +2,7 @@ import { threeFacts } from '@calm/core/checks'
 import type { Device, Job } from '@calm/core/job'
 import { latestFact, standings, wayIn, type Standing, type WalkRecord } from '@calm/core/procedure'
 import { format } from 'date-fns'
-import { api } from '@calm/contract/api'
+import { bodies } from '@calm/contract/bodies'
 import type { WalkActs } from '../../../api'
 import { useEdit } from '../../../edit'
 import { againstPart, useSchemaForm } from '../../../forms'
@@ -15,7 +15,7 @@ interface DeviceFactsProps {
   readonly acts: WalkActs
 }
 
-const check = againstPart<{ text: string }>(api.addFact.body)
+const check = againstPart<{ text: string }>(bodies.addFact)
 
 /** As found, entered, in force, verified: four facts, each with who saw it. And how this box was told from its twin. */
 export function DeviceFacts({ job, record, deviceId, acts }: DeviceFactsProps) {

@@ -1,0 +1,1 @@
+export { bodies, schemaOf } from './bodies'
