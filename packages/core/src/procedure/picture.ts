@@ -19,6 +19,7 @@ export interface Picture {
 
 export interface PictureDifference {
   readonly tag: string
+  /** What is to be said beside the tag; of what was not seen, before the tags. */
   readonly say: string
   /** A fault that was there before is told apart from a new one. */
   readonly kind: 'new-fault' | 'old-fault' | 'better' | 'changed' | 'added' | 'not-seen'
@@ -91,12 +92,12 @@ function deviceDifferences(before: Picture, after: Picture): readonly PictureDif
   const is = new Map(after.devices.map((device) => [device.tag, device]))
   const missing = before.devices
     .filter(({ tag }) => !is.has(tag))
-    .map(({ tag }): PictureDifference => ({ tag, kind: 'not-seen', say: 'Not looked at afterwards.' }))
+    .map(({ tag }): PictureDifference => ({ tag, kind: 'not-seen', say: 'Not looked at afterwards:' }))
   const seen = after.devices.flatMap((now): PictureDifference[] => {
     const then = was.get(now.tag)
     if (!then) return [{ tag: now.tag, kind: 'added', say: 'Not in the before-picture.' }]
-    if (then.answers === null) return [{ tag: now.tag, kind: 'not-seen', say: 'Not looked at before.' }]
-    if (now.answers === null) return [{ tag: now.tag, kind: 'not-seen', say: 'Not looked at afterwards.' }]
+    if (then.answers === null) return [{ tag: now.tag, kind: 'not-seen', say: 'Not looked at before:' }]
+    if (now.answers === null) return [{ tag: now.tag, kind: 'not-seen', say: 'Not looked at afterwards:' }]
     if (then.answers && !now.answers)
       return [{ tag: now.tag, kind: 'new-fault', say: 'Answered before, is silent now.' }]
     if (!then.answers && !now.answers) return [{ tag: now.tag, kind: 'old-fault', say: 'Was silent before.' }]
@@ -113,7 +114,11 @@ function fieldDifferences(
   after: readonly FieldDevice[] | undefined,
 ): readonly PictureDifference[] {
   if (!after)
-    return before.map(({ name }): PictureDifference => ({ tag: name, kind: 'not-seen', say: 'No list afterwards.' }))
+    return before.map(({ name }): PictureDifference => ({
+      tag: name,
+      kind: 'not-seen',
+      say: 'Not in a list afterwards, none was taken:',
+    }))
   const was = new Map(before.map((each) => [nameKey(each.name), each]))
   const is = new Set(after.map(({ name }) => nameKey(name)))
   const gone = before

@@ -75,9 +75,10 @@ export function keptRoutes(app: AppContext): Router {
     const record = await store.walks.get(job.id)
     const picture = await takePicture(app.liveContext, job, record, laptop, body.notes, list)
     const { devices } = picture
-    const answering = devices.filter((each) => each.answers).length
+    const count = (answers: boolean | null) => devices.filter((each) => each.answers === answers).length
+    const unseen = count(null) > 0 ? `, ${count(null)} not looked at` : ''
     const named = body.when === 'before' ? 'Before-picture' : 'Picture afterwards'
-    const title = `${named}: ${answering} of ${devices.length} answer`
+    const title = `${named}: ${count(true)} answer, ${count(false)} silent${unseen}`
     await store.write(who, (tx) =>
       keep(tx, job.id, { deviceId: null, kind: `picture-${body.when}`, title, content: picture }),
     )

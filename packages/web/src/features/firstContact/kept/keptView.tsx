@@ -72,7 +72,7 @@ export function KeptView({ job, acts }: ViewProps) {
         <Problems reason={acts.of('pictures').problem} />
         {comparison && <Compared comparison={comparison} />}
       </section>
-      <section aria-label="Kept">
+      <section aria-label="Kept" className="mt-6">
         <h2>Kept</h2>
         <ul>
           {kept.data?.map((each) => (
@@ -102,7 +102,7 @@ export function KeptView({ job, acts }: ViewProps) {
 const STATE_OF: Readonly<Record<PictureDifference['kind'], RungState>> = {
   'new-fault': 'at-odds',
   better: 'proven',
-  'not-seen': 'waiting',
+  'not-seen': 'parked',
   'old-fault': 'parked',
   changed: 'parked',
   added: 'parked',
@@ -111,12 +111,16 @@ const STATE_OF: Readonly<Record<PictureDifference['kind'], RungState>> = {
 /** What is different, and apart from it what could not be compared: of that nothing is said to be as it was. */
 function Compared({ comparison }: { readonly comparison: PictureComparison | 'no-before' }) {
   if (comparison === 'no-before')
-    return <p role="status">Not conclusive: no before-picture is kept. This one is kept as the picture afterwards.</p>
+    return (
+      <p role="status" className="mt-3">
+        Not conclusive: no before-picture is kept. This one is kept as the picture afterwards.
+      </p>
+    )
   const { differences, compared, of } = comparison
   const different = differences.filter(({ kind }) => kind !== 'not-seen')
   const unseen = differences.filter(({ kind }) => kind === 'not-seen')
   return (
-    <ul role="status">
+    <ul role="status" className="mt-3">
       <li className="flex items-center gap-2 py-0.75">
         {compared === 0 ? (
           'Not conclusive: nothing was looked at both times.'
@@ -128,10 +132,19 @@ function Compared({ comparison }: { readonly comparison: PictureComparison | 'no
           </>
         )}
       </li>
-      {[...different, ...unseen].map((each) => (
+      {different.map((each) => (
         <li className="flex items-center gap-2 py-0.75" key={each.tag}>
           <Glyph state={STATE_OF[each.kind]} size={16} />
           <b>{each.tag}</b> {each.say}
+        </li>
+      ))}
+      {[...new Set(unseen.map(({ say }) => say))].map((say) => (
+        <li className="py-0.75 note" key={say}>
+          {say}{' '}
+          {unseen
+            .filter((each) => each.say === say)
+            .map(({ tag }) => tag)
+            .join(', ')}
         </li>
       ))}
     </ul>
