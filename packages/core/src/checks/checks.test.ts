@@ -320,6 +320,22 @@ describe('who answers at an address', () => {
     expect(result.say).toMatch(says)
   })
 
+  test('what two boxes of one kind have in common does not tell which of them answers', () => {
+    const twin = sampleDevice('EM-502', '10.20.40.51', { orderCode: 'EM-3F-E' })
+    const same = (...facts: readonly SettingFact[]) => judgeReached(about(own, facts, [twin]), seen())
+    expect(same()).toMatchObject({
+      verdict: 'not-conclusive',
+      say: expect.stringContaining('EM-502 has it too') as string,
+    })
+    const says = (deviceId: string) => fact('says', 'Sample maker, EM-3F, 2.3', { deviceId })
+    expect(same(says('EM-501')).verdict).toBe('passed')
+    expect(same(says('EM-501'), says('EM-502'))).toMatchObject({
+      verdict: 'not-conclusive',
+      say: expect.stringContaining('so does EM-502') as string,
+    })
+    expect(same(says('EM-501'), says('EM-502'), fact('identity', 'plug pulled')).verdict).toBe('passed')
+  })
+
   test('silence says nothing while the laptop is somewhere else', () => {
     expect(judgeReached(about(own), seen({ ...silent, canSee: false })).verdict).toBe('not-conclusive')
     expect(judgeGone(seen({ ...silent, canSee: false })).verdict).toBe('not-conclusive')

@@ -74,7 +74,8 @@ export function judgeReached(whom: Whom, seen: SeenAt | undefined): CheckResult 
     : result
 }
 
-function identityLooks({ job, record, device }: Whom, seen: SeenAt): readonly Look[] {
+function identityLooks(whom: Whom, seen: SeenAt): readonly Look[] {
+  const { job, record, device } = whom
   const looks: Look[] = []
   const [identity] = seen.identities
   const others = job.devices.filter((each) => each.id !== device.id)
@@ -84,7 +85,12 @@ function identityLooks({ job, record, device }: Whom, seen: SeenAt): readonly Lo
     const own = codeOf(device)
     if (productCode !== '' && own !== '') {
       const other = others.find((each) => codeOf(each) !== '' && isSameCode(codeOf(each), productCode))
-      if (isSameCode(own, productCode)) looks.push(agrees(`Order code: "${productCode}".`))
+      if (isSameCode(own, productCode))
+        looks.push(
+          other
+            ? notKnown(`Order code: "${productCode}", as ${other.tag} has it too.`)
+            : agrees(`Order code: "${productCode}".`),
+        )
       else if (other)
         looks.push(
           differs(`"${productCode}" answers at ${seen.address}: the order code of ${other.tag}, not of ${device.tag}.`),
@@ -102,7 +108,7 @@ function identityLooks({ job, record, device }: Whom, seen: SeenAt): readonly Lo
     if (before !== undefined)
       looks.push(
         before === identity.text
-          ? agrees('It says what it said at its old address.')
+          ? saysTheSame(whom, before)
           : differs(`It says "${identity.text}"; at its old address it said "${before}".`),
       )
     if (parts.includes(device.tag)) looks.push(agrees(`It is called ${device.tag}.`))
@@ -126,6 +132,14 @@ function identityLooks({ job, record, device }: Whom, seen: SeenAt): readonly Lo
   const box = latestFact(record, device.id, 'identity')
   if (box) looks.push(agrees(`Which box it is: ${box.text}.`))
   return looks
+}
+
+/** Boxes of one kind often say the same: then it does not tell which of them answers. */
+function saysTheSame({ job, record, device }: Whom, text: string): Look {
+  const twin = job.devices.find((each) => each.id !== device.id && latestFact(record, each.id, 'says')?.text === text)
+  return twin
+    ? notKnown(`It says what it said at its old address, and so does ${twin.tag}.`)
+    : agrees('It says what it said at its old address.')
 }
 
 /** Nobody answers any more where it was. */
