@@ -1,6 +1,6 @@
 import { formatMask, parseSubnet, prefixLength } from '../address'
 import type { End, HandshakeTerms, TermContext, TermEntry, TermId } from '../terms'
-import type { Device, Handshake, Job, Port } from './model'
+import type { Device, Handshake, Job, Network, Port } from './model'
 
 /** Terms that the line-up holds, by end: they are edited there, in the device's own row. */
 export const fromLineUp: Readonly<Partial<Record<TermId, readonly End[]>>> = {
@@ -81,6 +81,16 @@ function maskText(job: Job, port: Port | undefined): string | undefined {
   if (!port) return undefined
   if (port.prefix !== null) return formatMask(prefixLength(port.prefix))
   const network = job.networks.find((each) => each.id === port.networkId)
-  const subnet = network ? parseSubnet(network.cidr) : undefined
-  return subnet?.ok ? formatMask(subnet.value.prefix) : undefined
+  return network ? maskOf(network) : undefined
+}
+
+/** Masks by network, read once for each row: every handshake of a job asks for one at both ends. */
+const masks = new WeakMap<Network, string | undefined>()
+
+function maskOf(network: Network): string | undefined {
+  if (!masks.has(network)) {
+    const subnet = parseSubnet(network.cidr)
+    masks.set(network, subnet.ok ? formatMask(subnet.value.prefix) : undefined)
+  }
+  return masks.get(network)
 }

@@ -1,8 +1,8 @@
 import type { Bench, PolledTag } from '@calm/bench'
 import { formatIpv4 } from '@calm/core/address'
-import { deviceOf, handshakeTermsOf, reachedAt, type Job } from '@calm/core/job'
+import { deviceOf, handshakeTermsOf, reachedAt, type Handshake, type Job } from '@calm/core/job'
 import { parseReference } from '@calm/core/modbus'
-import { readPlanOf } from '@calm/core/terms'
+import { readPlanOf, type HandshakeTerms } from '@calm/core/terms'
 
 /**
  * On the bench the controller's program follows the controller end of the terms, as if each change were typed into
@@ -15,25 +15,39 @@ export function loadBenchProgram(bench: Bench, job: Job): void {
     if (!at) continue
     const tags = byController.get(at) ?? []
     byController.set(at, tags)
-    const terms = handshakeTermsOf(job, handshake)
-    for (const point of handshake.points) {
-      const plan = readPlanOf(terms, 'controller', point.source)
-      const served = point.served ? parseReference(point.served.register) : undefined
-      const place = served?.ok ? served.value[0] : undefined
-      if (!plan.ok || !place || plan.value.way.protocol !== 'modbus-tcp') continue
-      const { way, request, format, scale } = plan.value
-      const { address, port, unit } = way
-      tags.push({
-        tag: point.id,
-        address: formatIpv4(address),
-        port,
-        unit,
-        request,
-        format,
-        scale,
-        servedAt: place.address,
-      })
-    }
+    tags.push(...tagsOf(handshake, handshakeTermsOf(job, handshake)))
   }
   for (const [address, tags] of byController) bench.loadProgram(address, tags)
+}
+
+interface MadeTags {
+  readonly terms: string
+  readonly tags: readonly PolledTag[]
+}
+
+/** With thousands of points a change would keep everything else waiting: what it did not touch is not made again. */
+const made = new WeakMap<Handshake, MadeTags>()
+
+/** What the controller polls for a handshake. Its terms hold what the line-up says too, so they are compared as well. */
+export function tagsOf(handshake: Handshake, terms: HandshakeTerms): readonly PolledTag[] {
+  const asText = JSON.stringify(terms)
+  const before = made.get(handshake)
+  if (before?.terms === asText) return before.tags
+  const tags = makeTags(handshake, terms)
+  made.set(handshake, { terms: asText, tags })
+  return tags
+}
+
+function makeTags({ points }: Handshake, terms: HandshakeTerms): readonly PolledTag[] {
+  return points.flatMap((point): PolledTag[] => {
+    const plan = readPlanOf(terms, 'controller', point.source)
+    const served = point.served ? parseReference(point.served.register) : undefined
+    const place = served?.ok ? served.value[0] : undefined
+    if (!plan.ok || !place || plan.value.way.protocol !== 'modbus-tcp') return []
+    const { way, request, format, scale } = plan.value
+    const { address, port, unit } = way
+    return [
+      { tag: point.id, address: formatIpv4(address), port, unit, request, format, scale, servedAt: place.address },
+    ]
+  })
 }

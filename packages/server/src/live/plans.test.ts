@@ -1,10 +1,10 @@
 import type { Bench, PolledTag } from '@calm/bench'
 import { ipv4 } from '@calm/core/address'
-import type { Job } from '@calm/core/job'
+import { handshakeTermsOf, type Job } from '@calm/core/job'
 import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerm, sampleTerms } from '@calm/core/job/fixtures'
 import type { TermId } from '@calm/core/terms'
 import { targetOf } from './addressBook'
-import { loadBenchProgram } from './benchProgram'
+import { loadBenchProgram, tagsOf } from './benchProgram'
 import { hopPlan } from './readHop'
 
 const terms = [
@@ -91,5 +91,17 @@ describe('the program of the controller on the bench', () => {
   })
   test('a handshake whose controller end is not complete is not polled, and what was polled before stops', () => {
     expect(loaded(without('count'))).toEqual({ '10.20.40.10': [] })
+  })
+  test('what a change did not touch is not made again; its points and its terms are', () => {
+    const [handshake] = job.handshakes
+    if (!handshake) throw new Error('nothing to poll')
+    const terms = handshakeTermsOf(job, handshake)
+    const first = tagsOf(handshake, terms)
+    expect(first).toHaveLength(1)
+    expect(tagsOf(handshake, handshakeTermsOf({ ...job, name: 'other' }, handshake))).toBe(first)
+    // The line-up says some terms: the handshake is the same then, and its program is not.
+    const elsewhere = { ...terms, address: { controller: { text: '10.20.40.77', origin: '' } } }
+    expect(tagsOf(handshake, elsewhere)).toMatchObject([{ tag: 'pt', address: '10.20.40.77' }])
+    expect(tagsOf({ ...handshake, points: [] }, terms)).toEqual([])
   })
 })
