@@ -36,9 +36,14 @@ export function unpackBits(bytes: Uint8Array, offset: number, count: number): re
   return Array.from({ length: count }, (_, k) => (((bytes[offset + (k >>> 3)] ?? 0) >>> (k & 7)) & 1) === 1)
 }
 
+/** Each byte as two digits, made once: the bytes of every question and answer are kept as text. */
+const DIGITS = Array.from({ length: 256 }, (_, byte) => byte.toString(16).toUpperCase().padStart(2, '0'))
+
 /** @example hexText(Uint8Array.of(3, 107)) // '03 6B' */
 export function hexText(bytes: Uint8Array): string {
-  return [...bytes].map((byte) => byte.toString(16).toUpperCase().padStart(2, '0')).join(' ')
+  let text = ''
+  for (const byte of bytes) text += text === '' ? (DIGITS[byte] ?? '') : ` ${DIGITS[byte] ?? ''}`
+  return text
 }
 
 /** @example wordText(0x7ae1) // '7AE1' */

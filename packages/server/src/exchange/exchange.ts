@@ -93,7 +93,6 @@ export class Exchange<A> {
     if (this.#inFlight || this.#opening || this.#closed) return
     const waiting = this.#queue[0]
     if (!waiting) return this.#restLater()
-    clearTimeout(this.#idle)
     if (waiting.signal?.aborted) {
       this.#queue.shift()
       waiting.settle({ kind: 'cancelled', trace: NOTHING })
@@ -268,8 +267,10 @@ export class Exchange<A> {
   }
 
   #restLater(): void {
-    clearTimeout(this.#idle)
+    // Wound up again rather than made anew: this happens after every answer.
+    if (this.#idle) return void this.#idle.refresh()
     this.#idle = setTimeout(() => {
+      this.#idle = undefined
       if (!this.#inFlight && this.#queue.length === 0) this.#drop()
     }, this.timing.idleMs)
     this.#idle.unref()
