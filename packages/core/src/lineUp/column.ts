@@ -1,6 +1,6 @@
 import { deviceFields, type Device, type Job, type Port } from '../job'
 import { ok, type Result } from '../units'
-import { readText } from './cells'
+import { orBlank, readCount, readText } from './cells'
 
 /** What a cell says of a device: fields of its row, fields of its first port, or its nodes. */
 export interface CellEdit {
@@ -29,8 +29,12 @@ type TextField = {
   [K in keyof Device]: Device[K] extends string ? (string extends Device[K] ? K : never) : never
 }[keyof Device]
 
+/** Whole numbers of a device, each a column of its own where its definition names heads for it. */
+type CountField = { [K in keyof Device]: number | null extends Device[K] ? K : never }[keyof Device]
+
 export type DeviceColumnId =
   | Exclude<TextField, 'id' | 'kind'>
+  | Exclude<CountField, 'unitId' | 'startUpSeconds' | 'handsOnSeconds'>
   | 'kind'
   | 'behind'
   | 'network'
@@ -38,7 +42,6 @@ export type DeviceColumnId =
   | 'mask'
   | 'gateway'
   | 'tcpPort'
-  | 'textPort'
   | 'mac'
   | 'school'
   | 'unitId'
@@ -65,6 +68,32 @@ export function textColumn(id: TextField & DeviceColumnId): DeviceColumn {
 /** Texts that a table has, by their definitions. */
 export const textsInTable = Object.entries(deviceFields).flatMap(([id, { type, heads }]) =>
   type.is === 'text' && !type.tag && heads ? [id as TextField & DeviceColumnId] : [],
+)
+
+/** A whole number of the device, from the definition of the field; blank leaves it open. */
+export function countColumn(id: DeviceColumnId, field: CountField): DeviceColumn {
+  const { name, unit, heads = [], type } = deviceFields[field]
+  const { least, most } = type.is === 'whole' ? type : { least: 0, most: 0 }
+  const title = name.charAt(0).toUpperCase() + name.slice(1)
+  return {
+    id,
+    name: unit === undefined ? title : `${title}, ${unit}`,
+    heads,
+    typed: true,
+    text: (device) => (device[field] === null ? '' : String(device[field])),
+    read: (text) =>
+      mapped(
+        orBlank(text, (typed) => readCount(typed, unit === 's' ? 'Seconds' : title, least, most)),
+        (value) => ({ device: { [field]: value } }),
+      ),
+  }
+}
+
+/** Whole numbers that a table has, by their definitions. Two have a column with a shorter id. */
+export const countsInTable = Object.entries(deviceFields).flatMap(([id, { type, heads }]) =>
+  type.is === 'whole' && heads && id !== 'startUpSeconds' && id !== 'handsOnSeconds'
+    ? [id as CountField & DeviceColumnId]
+    : [],
 )
 
 export const mapped = <T, R>(result: Result<T>, make: (value: T) => R): Result<R> =>

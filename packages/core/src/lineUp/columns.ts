@@ -1,45 +1,23 @@
 import { formatIpv4, formatMask, parseIpv4, parseMask, prefixLength } from '../address'
 import { parseHardwareAddress, parseHostName } from '../identity'
-import { deviceFields, schools } from '../job'
+import { schools } from '../job'
 import { restartRules, waysOfSetting } from '../kind'
 import { ok } from '../units'
 import { oneOf, orBlank, readCount } from './cells'
-import { mapped, named, portColumn, textColumn, textsInTable, type DeviceColumn, type DeviceColumnId } from './column'
+import {
+  countColumn,
+  countsInTable,
+  mapped,
+  named,
+  portColumn,
+  textColumn,
+  textsInTable,
+  type DeviceColumn,
+  type DeviceColumnId,
+} from './column'
 import { firmwareNeeded } from './firmwareColumn'
 import { nodes, unitId } from './nodeColumns'
 import { behind, kind, tag } from './placeColumns'
-
-/** A whole number of the device, from the definition of the field. */
-function countColumn(id: DeviceColumnId, field: 'startUpSeconds' | 'handsOnSeconds'): DeviceColumn {
-  const { name, unit, heads = [], type } = deviceFields[field]
-  const most = type.is === 'whole' ? type.most : 0
-  return {
-    id,
-    name: `${name.charAt(0).toUpperCase()}${name.slice(1)}, ${unit}`,
-    heads,
-    typed: true,
-    text: (device) => (device[field] === null ? '' : String(device[field])),
-    read: (text) =>
-      mapped(
-        orBlank(text, (typed) => readCount(typed, 'Seconds', 0, most)),
-        (value) => ({ device: { [field]: value } }),
-      ),
-  }
-}
-
-/** At the device that another hangs behind: where its text arrives. */
-const textPort: DeviceColumn = {
-  id: 'textPort',
-  name: 'Text port',
-  heads: ['textport', 'serialport', 'rawport'],
-  typed: true,
-  text: (device) => (device.textPort === null ? '' : String(device.textPort)),
-  read: (text) =>
-    mapped(
-      orBlank(text, (typed) => readCount(typed, 'Text port', 1, 65_535)),
-      (value) => ({ device: { textPort: value } }),
-    ),
-}
 
 /** Columns in the order in which people expect them. */
 const placed: readonly DeviceColumn[] = [
@@ -95,7 +73,7 @@ const placed: readonly DeviceColumn[] = [
     (text) => (text.trim() === '' ? ok(502) : readCount(text, 'TCP port', 1, 65_535)),
     'tcpPort',
   ),
-  textPort,
+  countColumn('textPort', 'textPort'),
   portColumn(
     { id: 'mac', name: 'MAC address', heads: ['mac', 'macaddress', 'hardwareaddress', 'ethernetaddress'] },
     (port) => port.mac ?? '',
@@ -155,10 +133,13 @@ const placed: readonly DeviceColumn[] = [
   countColumn('handsOn', 'handsOnSeconds'),
 ]
 
-/** All columns, in the order in which they are written to a file. A text that has no place of its own comes before the note. */
+const notPlaced = (id: DeviceColumnId) => id !== 'note' && placed.every((column) => column.id !== id)
+
+/** All columns, in the order in which they are written to a file. What has no place of its own comes before the note. */
 export const deviceColumns: readonly DeviceColumn[] = [
   ...placed,
-  ...textsInTable.filter((id) => id !== 'note' && placed.every((column) => column.id !== id)).map(textColumn),
+  ...countsInTable.filter(notPlaced).map((id) => countColumn(id, id)),
+  ...textsInTable.filter(notPlaced).map(textColumn),
   textColumn('note'),
 ]
 

@@ -1,7 +1,7 @@
 import type { Job } from '@calm/core/job'
 import { useState } from 'react'
 import { useEdit } from '../edit'
-import { Button, Caution, cn, Dialog, Drawn, formActions, Problems, Turning } from '../ui'
+import { AskRow, Caution, cn, Dialog, Drawn, Problems, Turning } from '../ui'
 
 /** Says in every state of mind whether real machinery is meant; pressed, it asks before it changes that. */
 export function ModePlate({ job }: { job: Job }) {
@@ -45,14 +45,7 @@ export function ModePlate({ job }: { job: Job }) {
             </p>
           )}
           <Problems reason={problem} />
-          <div className={formActions}>
-            <Button look="act" size="tall" onClick={turn}>
-              Change to the {other}
-            </Button>
-            <Button size="tall" onClick={() => setAsking(false)}>
-              Leave it
-            </Button>
-          </div>
+          <AskRow act={`Change to the ${other}`} onAct={turn} onLeave={() => setAsking(false)} />
         </div>
       </Dialog>
     </>

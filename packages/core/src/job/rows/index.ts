@@ -9,4 +9,4 @@ export {
   requestFields,
   termFields,
 } from './planRows'
-export { inOrder, ownerField, rowKinds, rowTables, type AnyRow, type RowKind } from './rowKinds'
+export { inOrder, newestField, ownerField, rowKinds, rowTables, type AnyRow, type RowKind } from './rowKinds'

@@ -61,7 +61,9 @@ export const deviceFields = {
     { blank: null },
   ),
   /** TCP port of the device that it hangs behind, at which its text arrives. */
-  textPort: orOpen(whole('text port', 1, 65_535, { since: 5 }), { blank: null }),
+  textPort: orOpen(whole('text port', 1, 65_535, { since: 5, heads: ['textport', 'serialport', 'rawport'] }), {
+    blank: null,
+  }),
   asFound: text('as found', {
     blank: '',
     heads: ['asfound', 'found', 'default', 'factoryaddress', 'currentip', 'oldip'],

@@ -200,3 +200,8 @@ function compare(one: unknown, other: unknown): number {
   if (other === null || other === undefined) return 1
   return (one as string) < (other as string) ? -1 : 1
 }
+
+/** The newest version of the job file in which one of the fields came. */
+export const newestField = Math.max(
+  ...Object.values(rowKinds).flatMap(({ fields }) => Object.values(fields).map(({ since }) => since)),
+)

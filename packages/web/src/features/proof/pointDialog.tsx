@@ -3,7 +3,7 @@ import { parseReference } from '@calm/core/modbus'
 import { byteOrders, dataTypes, parseDecimal, type ByteOrder, type DataType } from '@calm/core/values'
 import { newRow, type Problem } from '@calm/contract'
 import { againstPart, useSchemaForm } from '../../forms'
-import { Button, Checkbox, Choice, Dialog, Field, formActions, formGrid, Problems } from '../../ui'
+import { Checkbox, Choice, Dialog, Field, formGrid, Problems, SaveRow } from '../../ui'
 
 interface PointDialogProps {
   readonly point: Point
@@ -112,16 +112,7 @@ export function PointDialog({ point, controller, device, onSave, onRemove, onClo
           />
         </div>
         <Problems reason={form.trouble} />
-        <div className={formActions}>
-          <Button type="submit" look="act" size="tall">
-            Save
-          </Button>
-          {onRemove && (
-            <Button look="plain" onClick={() => (onRemove(), onClose())}>
-              Remove this point
-            </Button>
-          )}
-        </div>
+        <SaveRow remove={onRemove && { name: 'this point', onRemove: () => (onRemove(), onClose()) }} />
       </form>
     </Dialog>
   )

@@ -1,13 +1,12 @@
 import { JOB_FILE_LIMIT } from '@calm/contract/limits'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api } from '@calm/contract/api'
 import { call, ProblemError } from '../../api'
-import { Problems, Button } from '../../ui'
+import { FilePicker, Problems } from '../../ui'
 
 /** Takes a job file in. A bad file changes nothing, and every problem is listed with its path. */
 export function ImportJob() {
-  const input = useRef<HTMLInputElement>(null)
   const [fileName, setFileName] = useState('')
   const [trouble, setTrouble] = useState<unknown>(undefined)
   const navigate = useNavigate()
@@ -33,21 +32,9 @@ export function ImportJob() {
       <p className="note">
         A file that this program wrote (.job.json), at most 20 MB. It becomes a new job; nothing that is here changes.
       </p>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        aria-label="Job file"
-        className="sr-only"
-        onChange={(event) => {
-          const [file] = event.target.files ?? []
-          if (file) void take(file)
-          event.target.value = ''
-        }}
-      />
-      <Button size="tall" onClick={() => input.current?.click()}>
+      <FilePicker size="tall" label="Job file" accept=".json,application/json" onFile={(file) => void take(file)}>
         Choose a file
-      </Button>
+      </FilePicker>
       {fileName !== '' && trouble !== undefined && (
         <p className="note">{fileName} was not taken in. Nothing has changed.</p>
       )}

@@ -2,7 +2,7 @@ import { evidenceGoingWith, type Handshake, type Job } from '@calm/core/job'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useEdit } from '../../edit'
-import { Dialog, Problems, Button, formActions } from '../../ui'
+import { AskRow, Button, Dialog, Problems } from '../../ui'
 
 /** Takes a handshake out of sight, after saying what goes with it. */
 export function RemoveHandshake({ job, handshake }: { job: Job; handshake: Handshake }) {
@@ -29,14 +29,7 @@ export function RemoveHandshake({ job, handshake }: { job: Job; handshake: Hands
       >
         <div className="mt-3 grid gap-3">
           <Problems reason={problem} />
-          <div className={formActions}>
-            <Button look="act" size="tall" onClick={remove}>
-              Remove it
-            </Button>
-            <Button size="tall" onClick={() => setAsking(false)}>
-              Leave it
-            </Button>
-          </div>
+          <AskRow act="Remove it" onAct={remove} onLeave={() => setAsking(false)} />
         </div>
       </Dialog>
     </>

@@ -1,14 +1,13 @@
 import { runFileOf } from '@calm/contract/runFile'
 import { settingOf } from '@calm/core/job'
 import { runFits, runOfDevice, runsOf, type RunFacts } from '@calm/core/procedure'
-import { useRef, useState } from 'react'
-import { Button, Checkbox, Choice, DataTable, Dialog, Problems, Scroll } from '../../../ui'
+import { useState } from 'react'
+import { Button, Checkbox, Choice, DataTable, Dialog, FilePicker, Problems, saveJson, Scroll } from '../../../ui'
 import type { ViewProps } from '../viewProps'
 
 /** Which run each device is walked by; runs copied, taken from a file, and saved to one. */
 export function RunChoices({ job, record, acts }: Pick<ViewProps, 'job' | 'record' | 'acts'>) {
   const [shown, setShown] = useState<RunFacts | undefined>(undefined)
-  const file = useRef<HTMLInputElement>(null)
   const runs = runsOf(record.runs)
   const rows = job.devices.slice(0, 200).map((device) => {
     const { way } = settingOf(job, device)
@@ -29,34 +28,23 @@ export function RunChoices({ job, record, acts }: Pick<ViewProps, 'job' | 'recor
         leftOut: out ? [...record.settings.leftOut, deviceId] : record.settings.leftOut.filter((id) => id !== deviceId),
       })
       .catch(() => undefined)
-  const save = (facts: readonly RunFacts[], name: string) => {
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([JSON.stringify(runFileOf(facts), null, 2)], { type: 'application/json' }))
-    link.download = `${name}.runs.json`
-    link.click()
-    URL.revokeObjectURL(link.href)
-  }
+  const save = (facts: readonly RunFacts[], name: string) => saveJson(`${name}.runs.json`, runFileOf(facts))
   return (
     <section aria-label="Runs">
       <h2 className="mt-2">Runs</h2>
       <div className="flex flex-wrap items-center gap-2.5">
-        <Button onClick={() => file.current?.click()}>Take runs from a file</Button>
-        <input
-          ref={file}
-          type="file"
+        <FilePicker
+          label="File of runs"
           accept="application/json,.json"
-          className="sr-only"
-          aria-label="File of runs"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0]
-            event.target.value = ''
-            if (chosen)
-              void chosen
-                .text()
-                .then((text) => acts.importRuns(text))
-                .catch(() => undefined)
-          }}
-        />
+          onFile={(file) =>
+            void file
+              .text()
+              .then((text) => acts.importRuns(text))
+              .catch(() => undefined)
+          }
+        >
+          Take runs from a file
+        </FilePicker>
         {record.runs.length > 0 && (
           <Button
             onClick={() =>

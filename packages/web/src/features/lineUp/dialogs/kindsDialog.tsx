@@ -3,9 +3,9 @@ import { kindFileOf, readKindFile } from '@calm/contract/kindFile'
 import type { Job } from '@calm/core/job'
 import { kindsOf, shippedKinds, type DeviceKindFacts } from '@calm/core/kind'
 import type { Change } from '@calm/core/changes'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { newId, ProblemError } from '../../../api'
-import { Choice, Dialog, Problems, Button, formActions } from '../../../ui'
+import { Button, Choice, Dialog, FilePicker, formActions, Problems, saveJson } from '../../../ui'
 import { KindFactList } from '../panel'
 import type { LineUp } from '../useLineUp'
 
@@ -21,7 +21,6 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
   const [shownId, setShownId] = useState(all[0]?.id ?? '')
   const [trouble, setTrouble] = useState<unknown>(undefined)
   const [said, setSaid] = useState('')
-  const file = useRef<HTMLInputElement>(null)
   const shown = all.find((kind) => kind.id === shownId) ?? all[0]
   const own = job.kinds.find((kind) => kind.facts.id === shown?.id)
   const inUse = job.devices.filter((device) => device.kind === shown?.id).length
@@ -66,22 +65,12 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
         </p>
       </div>
       {shown && <KindFactList facts={shown} />}
-      <input
-        ref={file}
-        type="file"
-        accept=".json,application/json"
-        aria-label="Kind file"
-        className="sr-only"
-        onChange={(event) => {
-          const [picked] = event.target.files ?? []
-          if (picked) void picked.text().then(take)
-          event.target.value = ''
-        }}
-      />
       <Problems reason={trouble} />
       {said !== '' && <p role="status">{said}</p>}
       <div className={formActions}>
-        <Button onClick={() => file.current?.click()}>Take in a kind file</Button>
+        <FilePicker label="Kind file" accept=".json,application/json" onFile={(file) => void file.text().then(take)}>
+          Take in a kind file
+        </FilePicker>
         {shown && <Button onClick={() => saveFile(shown)}>Copy to a file</Button>}
         {own && inUse === 0 && (
           <Button
@@ -100,12 +89,5 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
 function saveFile(kind: DeviceKindFacts): void {
   const isShipped = shippedKinds.some((each) => each.id === kind.id)
   const copy = isShipped ? { ...kind, id: `own-${kind.id}`, name: `${kind.name}, own` } : kind
-  const url = URL.createObjectURL(
-    new Blob([`${JSON.stringify(kindFileOf([copy]), null, 2)}\n`], { type: 'application/json' }),
-  )
-  const link = document.createElement('a')
-  link.href = url
-  link.download = `${copy.id}.kind.json`
-  link.click()
-  URL.revokeObjectURL(url)
+  saveJson(`${copy.id}.kind.json`, kindFileOf([copy]))
 }

@@ -2,7 +2,7 @@ import { newRow } from '@calm/contract'
 import { nodeFamilies } from '@calm/core/bus'
 import { lineMedia, type Line, type LineMedium } from '@calm/core/job'
 import { against, useSchemaForm } from '../../../forms'
-import { Button, Choice, Dialog, Field, formActions, formGrid, Problems } from '../../../ui'
+import { Choice, Dialog, Field, formGrid, Problems, SaveRow } from '../../../ui'
 
 type LineFields = Omit<Line, 'id' | 'version'>
 
@@ -81,16 +81,7 @@ export default function LineDialog({ line, onSave, onRemove, onClose }: LineDial
         </div>
         <p className="note">{nodeFamilies.find((each) => each.id === form.values.family)?.source}.</p>
         <Problems reason={form.trouble} />
-        <div className={formActions}>
-          <Button type="submit" look="act" size="tall">
-            Save
-          </Button>
-          {line && (
-            <Button look="plain" onClick={onRemove}>
-              Remove {line.name}
-            </Button>
-          )}
-        </div>
+        <SaveRow remove={line && { name: line.name, onRemove }} />
       </form>
     </Dialog>
   )

@@ -1,7 +1,7 @@
 import { newRow } from '@calm/contract'
 import { schools, type Network, type School } from '@calm/core/job'
 import { against, useSchemaForm } from '../../../forms'
-import { Button, Dialog, Field, formActions, formGrid, Problems, Radios } from '../../../ui'
+import { Dialog, Field, formGrid, Problems, Radios, SaveRow } from '../../../ui'
 import type { NetworkFields } from '../useLineUp'
 
 const blank = { name: '', cidr: '', gateway: '', vlan: '', dhcp: '', reserved: '', school: 'static' as School }
@@ -86,16 +86,7 @@ export default function NetworkDialog({ network, onSave, onRemove, onClose }: Ne
           />
         </div>
         <Problems reason={form.trouble} />
-        <div className={formActions}>
-          <Button type="submit" look="act" size="tall">
-            Save
-          </Button>
-          {network && (
-            <Button look="plain" onClick={onRemove}>
-              Remove {network.name}
-            </Button>
-          )}
-        </div>
+        <SaveRow remove={network && { name: network.name, onRemove }} />
       </form>
     </Dialog>
   )

@@ -2,6 +2,7 @@ import { kindsOf, restartRules, waysOfSetting } from '@calm/core/kind'
 import { schoolOf, schools, settingOf, type Device, type Job } from '@calm/core/job'
 import { cellChanges, deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
 import { Trash2 } from 'lucide-react'
+import type { ReactNode } from 'react'
 import { newId } from '../../../api'
 import { Choice, Editable, Button } from '../../../ui'
 import { DeviceNames } from './deviceNames'
@@ -55,103 +56,84 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
     >
       <h3>{device.tag} in detail</h3>
       <dl className="grid grid-cols-[92px_minmax(0,1fr)] items-center gap-x-2.5 gap-y-1 text-row">
-        <dt className="text-note text-ink-soft">Kind</dt>
-        <dd>
-          <Choice
-            hideLabel
-            size="small"
-            label={`Kind of ${device.tag}`}
-            value={device.kind}
-            choices={kindsOf(job.kinds).map(({ id, name }) => ({ value: id, label: name }))}
-            onChange={(kind) => lineUp.attempt(lineUp.editDevice(device, { kind }))}
-          />
-        </dd>
+        <ChoiceRow
+          name="Kind"
+          label={`Kind of ${device.tag}`}
+          value={device.kind}
+          choices={kindsOf(job.kinds).map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={(kind) => lineUp.attempt(lineUp.editDevice(device, { kind }))}
+        />
         {port && (
           <>
-            <dt className="text-note text-ink-soft">Network</dt>
-            <dd>
-              <Choice
-                hideLabel
-                size="small"
-                label={`Network of ${device.tag}`}
-                value={port.networkId ?? ''}
-                choices={[
-                  { value: '', label: 'none yet' },
-                  ...job.networks.map((network) => ({ value: network.id, label: network.name })),
-                ]}
-                onChange={(networkId) =>
-                  lineUp.attempt(lineUp.editPort(device, port, { networkId: networkId === '' ? null : networkId }))
-                }
-              />
-            </dd>
+            <ChoiceRow
+              name="Network"
+              label={`Network of ${device.tag}`}
+              value={port.networkId ?? ''}
+              choices={[
+                { value: '', label: 'none yet' },
+                ...job.networks.map((network) => ({ value: network.id, label: network.name })),
+              ]}
+              onChange={(networkId) =>
+                lineUp.attempt(lineUp.editPort(device, port, { networkId: networkId === '' ? null : networkId }))
+              }
+            />
             {portRows.map((row) => (
               <Detail key={row.id} row={row} job={job} device={device} lineUp={lineUp} />
             ))}
-            <dt className="text-note text-ink-soft">Lives in</dt>
-            <dd>
-              <Choice
-                hideLabel
-                size="small"
-                label={`Where the address of ${device.tag} lives`}
-                value={port.school ?? ''}
-                choices={[
-                  {
-                    value: '',
-                    label: `${schools[schoolOf(job, { ...port, school: null })].name} (network)`,
-                  },
-                  ...Object.entries(schools).map(([value, facts]) => ({ value, label: facts.name })),
-                ]}
-                onChange={(school) =>
-                  lineUp.attempt(
-                    lineUp.editPort(device, port, { school: school === '' ? null : (school as keyof typeof schools) }),
-                  )
-                }
-              />
+            <ChoiceRow
+              name="Lives in"
+              label={`Where the address of ${device.tag} lives`}
+              value={port.school ?? ''}
+              choices={[
+                {
+                  value: '',
+                  label: `${schools[schoolOf(job, { ...port, school: null })].name} (network)`,
+                },
+                ...Object.entries(schools).map(([value, facts]) => ({ value, label: facts.name })),
+              ]}
+              onChange={(school) =>
+                lineUp.attempt(
+                  lineUp.editPort(device, port, { school: school === '' ? null : (school as keyof typeof schools) }),
+                )
+              }
+            >
               {port.school !== null && (
                 <p className="text-row text-ink-soft">{schools[port.school].consequences.join(' ')}</p>
               )}
-            </dd>
+            </ChoiceRow>
           </>
         )}
         {ownRows.map((row) => (
           <Detail key={row.id} row={row} job={job} device={device} lineUp={lineUp} />
         ))}
-        <dt className="text-note text-ink-soft">Set by</dt>
-        <dd>
-          <Choice
-            hideLabel
-            size="small"
-            label={`Way of setting of ${device.tag}`}
-            value={device.setting ?? ''}
-            choices={[
-              { value: '', label: `${waysOfSetting[setting.way].name} (kind)` },
-              ...Object.entries(waysOfSetting).map(([value, facts]) => ({ value, label: facts.name })),
-            ]}
-            onChange={(way) =>
-              lineUp.attempt(
-                lineUp.editDevice(device, { setting: way === '' ? null : (way as keyof typeof waysOfSetting) }),
-              )
-            }
-          />
-        </dd>
-        <dt className="text-note text-ink-soft">In force after</dt>
-        <dd>
-          <Choice
-            hideLabel
-            size="small"
-            label={`What makes a setting of ${device.tag} effective`}
-            value={device.effective ?? ''}
-            choices={[
-              { value: '', label: `${restartRules[setting.effective].name} (kind)` },
-              ...Object.entries(restartRules).map(([value, facts]) => ({ value, label: facts.name })),
-            ]}
-            onChange={(rule) =>
-              lineUp.attempt(
-                lineUp.editDevice(device, { effective: rule === '' ? null : (rule as keyof typeof restartRules) }),
-              )
-            }
-          />
-        </dd>
+        <ChoiceRow
+          name="Set by"
+          label={`Way of setting of ${device.tag}`}
+          value={device.setting ?? ''}
+          choices={[
+            { value: '', label: `${waysOfSetting[setting.way].name} (kind)` },
+            ...Object.entries(waysOfSetting).map(([value, facts]) => ({ value, label: facts.name })),
+          ]}
+          onChange={(way) =>
+            lineUp.attempt(
+              lineUp.editDevice(device, { setting: way === '' ? null : (way as keyof typeof waysOfSetting) }),
+            )
+          }
+        />
+        <ChoiceRow
+          name="In force after"
+          label={`What makes a setting of ${device.tag} effective`}
+          value={device.effective ?? ''}
+          choices={[
+            { value: '', label: `${restartRules[setting.effective].name} (kind)` },
+            ...Object.entries(restartRules).map(([value, facts]) => ({ value, label: facts.name })),
+          ]}
+          onChange={(rule) =>
+            lineUp.attempt(
+              lineUp.editDevice(device, { effective: rule === '' ? null : (rule as keyof typeof restartRules) }),
+            )
+          }
+        />
         <Detail
           row={{
             id: 'startUp',
@@ -180,6 +162,29 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
         </Button>
       </div>
     </section>
+  )
+}
+
+interface ChoiceRowProps {
+  readonly name: string
+  /** How it is called for whoever does not see the row. */
+  readonly label: string
+  readonly value: string
+  readonly choices: readonly { readonly value: string; readonly label: string }[]
+  readonly onChange: (value: string) => void
+  readonly children?: ReactNode
+}
+
+/** One fact that is chosen from a list. */
+function ChoiceRow({ name, children, ...choice }: ChoiceRowProps) {
+  return (
+    <>
+      <dt className="note">{name}</dt>
+      <dd>
+        <Choice hideLabel size="small" {...choice} />
+        {children}
+      </dd>
+    </>
   )
 }
 

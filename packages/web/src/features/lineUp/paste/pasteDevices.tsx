@@ -8,9 +8,9 @@ import {
   type ColumnMatch,
   type DeviceColumnId,
 } from '@calm/core/lineUp'
-import { useDeferredValue, useMemo, useRef, useState } from 'react'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { newId } from '../../../api'
-import { Button, Checkbox, Choice, cn, Dialog, formActions, input, Problems } from '../../../ui'
+import { Button, Checkbox, Choice, cn, Dialog, FilePicker, formActions, input, Problems } from '../../../ui'
 import { busiestNetwork } from '../busiestNetwork'
 import { several } from '../table'
 import { PastePreview } from './pastePreview'
@@ -33,7 +33,6 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
   const [update, setUpdate] = useState(false)
   const [trouble, setTrouble] = useState<unknown>(undefined)
   const [readingFile, setReadingFile] = useState('')
-  const file = useRef<HTMLInputElement>(null)
   // Reading thousands of rows must not hold up what is typed.
   const settled = useDeferredValue(text)
   const { rows, notes } = useMemo(() => rowsOf(settled), [settled])
@@ -110,20 +109,14 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
           value={text}
           onChange={(event) => take(event.target.value)}
         />
-        <input
-          ref={file}
-          type="file"
-          accept=".csv,.txt,.tsv,.xlsx,text/csv"
-          aria-label="CSV or XLSX file"
-          className="sr-only"
-          onChange={(event) => {
-            const [picked] = event.target.files ?? []
-            if (picked) void takeFile(picked)
-            event.target.value = ''
-          }}
-        />
         <div className={formActions}>
-          <Button onClick={() => file.current?.click()}>Choose a file</Button>
+          <FilePicker
+            label="CSV or XLSX file"
+            accept=".csv,.txt,.tsv,.xlsx,text/csv"
+            onFile={(file) => void takeFile(file)}
+          >
+            Choose a file
+          </FilePicker>
           {readingFile !== '' && (
             <p className="note" role="status">
               Reading {readingFile}, at most 20 s…

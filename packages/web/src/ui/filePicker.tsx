@@ -1,0 +1,47 @@
+import { useRef } from 'react'
+import { Button } from './button'
+
+interface FilePickerProps {
+  /** What the button says. */
+  readonly children: string
+  /** How the field is called for whoever does not see it. */
+  readonly label: string
+  /** Endings and types that the machine offers first, with commas between them. */
+  readonly accept: string
+  readonly size?: 'tall'
+  readonly onFile: (file: File) => void
+}
+
+/** A button that asks for a file of this machine. The same file can be chosen again after it was put right. */
+export function FilePicker({ children, label, accept, size, onFile }: FilePickerProps) {
+  const field = useRef<HTMLInputElement>(null)
+  return (
+    <>
+      <input
+        ref={field}
+        type="file"
+        accept={accept}
+        aria-label={label}
+        className="sr-only"
+        onChange={(event) => {
+          const [file] = event.target.files ?? []
+          event.target.value = ''
+          if (file) onFile(file)
+        }}
+      />
+      <Button {...(size && { size })} onClick={() => field.current?.click()}>
+        {children}
+      </Button>
+    </>
+  )
+}
+
+/** Hands a value to the machine as a JSON file of this name. */
+export function saveJson(name: string, value: unknown): void {
+  const url = URL.createObjectURL(new Blob([`${JSON.stringify(value, null, 2)}\n`], { type: 'application/json' }))
+  const link = document.createElement('a')
+  link.href = url
+  link.download = name
+  link.click()
+  URL.revokeObjectURL(url)
+}
