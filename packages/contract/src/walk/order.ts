@@ -1,4 +1,4 @@
-import type { OrderSettings } from '@calm/core/procedure'
+import { usualSettings, type OrderSettings } from '@calm/core/procedure'
 import type { BringUpAction } from '@calm/core/sequence'
 import Joi from 'joi'
 import { id, version } from '../fields'
@@ -23,7 +23,7 @@ export const action = Joi.alternatives(
     parking: Joi.boolean().strict().required(),
     pending: Joi.boolean().strict().required(),
   }),
-  Joi.object({ kind: Joi.valid('verify').required(), deviceId: id.required() }),
+  Joi.object({ kind: Joi.valid('verify', 'lead-out', 'lead-in').required(), deviceId: id.required() }),
 )
 
 const seconds = Joi.number().integer().min(0).max(86_400).strict()
@@ -35,6 +35,8 @@ export const orderSettings = Joi.object<OrderSettings>({
   preference: Joi.valid('seconds', 'fewest-changes').required(),
   laptopChange: seconds.required(),
   cableMove: seconds.required(),
+  /** Came later: what an older file or page does not say is as usual. */
+  leadMove: seconds.default(usualSettings.leadMove),
   groups: Joi.object()
     .pattern(Joi.string().max(200), Joi.object({ seconds, live: flag, mustStayLive: flag, chained: flag }))
     .required(),

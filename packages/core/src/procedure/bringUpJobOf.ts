@@ -12,6 +12,7 @@ import { schoolOf, settingOf, type Device, type Job, type Port } from '../job'
 import { kindFacts, outOfReach, waysOfSetting, type RestartRule } from '../kind'
 import { usualSeconds, type BringUpDevice, type BringUpJob, type HostAddress, type PowerGroup } from '../sequence'
 import { plannedOf } from './fields'
+import { isLeadOut } from './lead'
 import { latestFact, startUpOf, type WalkRecord } from './record'
 
 /** The breaker or isolation group of a device; without one it is a group by itself. */
@@ -46,7 +47,7 @@ export function bringUpJobOf(job: Job, record: WalkRecord, laptop: readonly Host
     groups,
     devices: walked.map((device) => deviceOf(job, record, device, live.get(groupOf(device)) ?? false)),
     reserved: reservedOf(job, settings.leftOut),
-    seconds: { laptopChange: settings.laptopChange, cableMove: settings.cableMove },
+    seconds: { laptopChange: settings.laptopChange, cableMove: settings.cableMove, leadMove: settings.leadMove },
     preference: settings.preference,
   }
 }
@@ -87,6 +88,7 @@ function deviceOf(job: Job, record: WalkRecord, device: Device, live: boolean): 
     startUpSeconds: startUpOf(job, record, device),
     reach: blocked && access !== 'lease' ? unreachable(present, target) : null,
     ...(pending ? { pending } : {}),
+    ...(isLeadOut(record, device.id) ? { leadPulled: true } : {}),
     ...(verified?.text === formatIpv4(target.address) ? { verified: true } : {}),
   }
 }

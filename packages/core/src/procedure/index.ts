@@ -31,7 +31,8 @@ export {
 } from './run'
 export { consequencesOf, heldBackBy, isParked, refusedNote } from './settle'
 export { shippedRuns } from './shipped'
-export { LEAD_SETTING, leadOut, type Held } from './wholePlant'
+export { LEAD_SETTING, leadOut } from './lead'
+export { type Held } from './wholePlant'
 export { isSettled, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
 export { laptopIsIn, nothingAnswers, type Cause, type LaptopState, type Seen } from './nothingAnswers'
 export {
@@ -52,5 +53,5 @@ export {
   type PictureComparison,
   type PictureDifference,
 } from './picture'
-export { planWalk, type LeftOut, type WalkPlan } from './planWalk'
+export { planWalk, type LeftOut, type WalkPlan, usualTime } from './planWalk'
 export { devicesOfAnswers, nearSubnets, type NearSubnet } from './rowsOfAnswers'

@@ -9,6 +9,7 @@ import {
   type BringUpJob,
   type Schedule,
   type Task,
+  USUAL_EFFORT,
 } from '../sequence'
 
 /** Devices that cannot be walked as things are, and what would help. */
@@ -24,26 +25,36 @@ export interface WalkPlan {
   readonly leftOut: readonly LeftOut[]
   readonly tasks: readonly Task[]
   readonly schedule: Schedule
-  /** Finish of the same order when every wait is sat out. */
-  readonly sequential: number
+  /** Finish of list order when every wait is sat out, from where things stand now; left out where it gets stuck. */
+  readonly sequential?: number
 }
 
 /** More sets than this are not taken out one after the other. */
 const MOST_LEFT_OUT = 12
+/** The share of the time that the order may take; the rest is for the times. */
+const ORDER_SHARE = 0.6
+
+/**
+ * How long a plan may take, in milliseconds: less than a second up to 40 devices, at most nine. Within it the answer is as good as
+ * was found, with its bound.
+ */
+export const usualTime = (deviceCount: number): number => Math.min(9_000, 900 + 20 * Math.max(0, deviceCount - 40))
 
 /**
  * Plans the walk. Devices that make it impossible are left out, smallest set first, and said; the rest is planned.
  *
  * @param begun actions in hand; `previous` what was planned after them
- * @param now seconds since the start, for what has not begun
+ * @param milliseconds how long it may take; `Infinity` where only the effort counts
  */
 export function planWalk(
   job: BringUpJob,
   begun: readonly BringUpAction[],
   previous: readonly BringUpAction[],
   people: 1 | 2,
-  effort?: number,
+  milliseconds = usualTime(job.devices.length),
 ): WalkPlan | { readonly leftOut: readonly LeftOut[]; readonly tooLarge: true } {
+  const start = performance.now()
+  const used = (share: number) => () => (performance.now() - start) / (milliseconds * share)
   const leftOut: LeftOut[] = [...impossibleAlone(job)]
   const without = (ids: readonly string[]) =>
     reducedTo(
@@ -53,11 +64,13 @@ export function planWalk(
   let rest = job
   rest = without(leftOut.flatMap((each) => each.deviceIds))
   for (let sets = 0; ; sets += 1) {
-    const answer = replan(rest, begun, previous, effort)
+    const answer = replan(rest, begun, previous, { states: USUAL_EFFORT, used: used(ORDER_SHARE) })
     if (answer.kind === 'order') {
       const tasks = tasksOf(rest, answer.actions)
-      const sequential = sequentialFinish(tasks)
-      return { ...inTime(answer, tasks, scheduleOf(tasks, people)), leftOut, sequential }
+      const { listOrder } = answer
+      const sequential = listOrder.kind === 'cost' ? sequentialFinish(tasksOf(rest, listOrder.actions)) : undefined
+      const schedule = scheduleOf(tasks, people, 0, undefined, () => used(1)() > 1)
+      return { ...inTime(answer, tasks, schedule), leftOut, ...(sequential !== undefined && { sequential }) }
     }
     if (answer.kind === 'too-large' || sets >= MOST_LEFT_OUT) return { leftOut, tooLarge: true }
     leftOut.push({ deviceIds: answer.deviceIds, why: answer.why, help: answer.help })
@@ -97,6 +110,14 @@ export function tasksOf(job: BringUpJob, actions: readonly BringUpAction[]): rea
         return { ...of, seconds: job.seconds.laptopChange, needsLaptop: true, zone: null }
       case 'cable':
         return { ...of, seconds: job.seconds.cableMove, needsLaptop: true, zone: null }
+      case 'lead-out':
+      case 'lead-in':
+        return {
+          ...of,
+          seconds: job.seconds.leadMove,
+          needsLaptop: false,
+          zone: devices.get(action.deviceId)?.groupId ?? null,
+        }
       case 'verify':
         return { ...of, seconds: 0, needsLaptop: true, zone: null }
       case 'set': {

@@ -72,6 +72,7 @@ export interface OrderSettings {
   readonly preference: 'seconds' | 'fewest-changes'
   readonly laptopChange: number
   readonly cableMove: number
+  readonly leadMove: number
   readonly groups: Readonly<
     Record<
       string,
@@ -95,6 +96,7 @@ export const usualSettings: OrderSettings = {
   preference: 'seconds',
   laptopChange: 45,
   cableMove: 30,
+  leadMove: 15,
   groups: {},
   leftOut: [],
   runs: {},

@@ -3,6 +3,7 @@ import { parseHardwareAddress } from '../identity'
 import type { Device, Job } from '../job'
 import type { Change } from '../changes'
 import { portOf } from './bringUpJobOf'
+import { LEAD_SETTING } from './lead'
 import type { SettingFact, Standing } from './record'
 import { isSettled, type Stop, type WalkStep } from './walk'
 
@@ -49,6 +50,8 @@ export function consequencesOf(
     }
   if (action?.kind === 'group-off' && step.id === 'off')
     for (const id of stop.deviceIds) fact(id, 'power', 'in-force', 'off')
+  if (state === 'done' && (action?.kind === 'lead-out' || action?.kind === 'lead-in'))
+    fact(action.deviceId, LEAD_SETTING, 'in-force', action.kind === 'lead-out' ? 'pulled' : 'plugged')
   if (action?.kind === 'set') {
     const to = formatIpv4(action.to.address)
     const writes = stop.steps.filter((each) => each.step.acts?.includes('writes') && each.step.phase === 'set')

@@ -2,7 +2,8 @@ import { formatIpv4 } from '../address'
 import type { Job } from '../job'
 import type { BringUpAction, BringUpJob, HostAddress } from '../sequence'
 import { groupOf, isGroupLive, presentOf } from './bringUpJobOf'
-import { latestFact, type WalkRecord } from './record'
+import { isLeadOut } from './lead'
+import type { WalkRecord } from './record'
 
 /** Why a stop of the walk is not done as things are, and what would let it go on. */
 export interface Held {
@@ -12,11 +13,6 @@ export interface Held {
   readonly leadsOf: readonly string[]
 }
 
-/** The setting under which it is kept whether a device's network lead is in. */
-export const LEAD_SETTING = 'network-lead'
-/** How the ledger calls a lead that is out. */
-export const leadOut = (tag: string): string => `Network lead of ${tag} pulled`
-
 /** A device that stands in the plant, walked or not: its breaker powers it and it holds its address all the same. */
 interface Standing {
   readonly id: string
@@ -25,7 +21,7 @@ interface Standing {
   readonly access: 'over-ip' | 'local' | 'lease' | 'none'
   readonly target: HostAddress | null
   readonly walked: boolean
-  readonly leadPulled: boolean
+  leadPulled: boolean
   now: HostAddress | null
   pending: HostAddress | null
 }
@@ -73,7 +69,7 @@ class Plant {
         id: device.id,
         name: device.tag,
         groupId: group,
-        leadPulled: latestFact(record, device.id, LEAD_SETTING)?.text === 'pulled',
+        leadPulled: isLeadOut(record, device.id),
       }
       if (planned) {
         const { access, target, present, pending } = planned
@@ -100,6 +96,9 @@ class Plant {
         return this.#putOn(action.groupId)
       case 'cable':
         return this.#plug(action.into)
+      case 'lead-out':
+      case 'lead-in':
+        return this.#moveLead(action.deviceId, action.kind === 'lead-out')
       case 'set':
         return this.#set(action)
       case 'verify':
@@ -127,14 +126,33 @@ class Plant {
     return held
   }
 
+  /** The cable straight into a device takes its lead out; coming back it puts it in. */
   #plug(into: string): Held | undefined {
     const before = this.#cable
+    const concerned = this.#devices.filter((device) => device.id === before || device.id === into)
+    const pulled = concerned.map((device) => device.leadPulled)
     const clashes = this.#newClashes(() => {
       this.#cable = into
+      for (const device of concerned) device.leadPulled = false
     })
     if (clashes.length === 0) return undefined
+    const held = heldBy('The cable stays where it is', clashes)
     this.#cable = before
-    return heldBy('The cable stays where it is', clashes)
+    concerned.forEach((device, k) => (device.leadPulled = pulled[k] ?? false))
+    return held
+  }
+
+  #moveLead(deviceId: string, out: boolean): Held | undefined {
+    const device = this.#devices.find((each) => each.id === deviceId)
+    if (!device) return undefined
+    const before = device.leadPulled
+    const clashes = this.#newClashes(() => {
+      device.leadPulled = out
+    })
+    if (clashes.length === 0) return undefined
+    const held = heldBy(`The network lead of ${device.name} stays out`, clashes)
+    device.leadPulled = before
+    return held
   }
 
   #set(action: Extract<BringUpAction, { kind: 'set' }>): Held | undefined {

@@ -4,7 +4,7 @@ import { exhaustiveBringUp } from './fixtures/exhaustive'
 import { jobOf, largeBringUp } from './fixtures/jobs'
 import { randomJob } from './fixtures/randomJob'
 import { replayed } from './fixtures/replay'
-import { reducedTo } from './explain'
+import { reducedTo, wordsOf } from './explain'
 
 const measuresOf = (job: BringUpJob, cost: BringUpCost): readonly number[] =>
   job.preference === 'seconds'
@@ -22,7 +22,8 @@ const brief = (actions: readonly BringUpAction[]): readonly string[] =>
     if (action.kind === 'set') return `${action.parking ? 'park' : 'set'} ${action.deviceId}`
     if (action.kind === 'verify') return `verify ${action.deviceId}`
     if (action.kind === 'cable') return `cable ${action.into}`
-    return action.kind === 'laptop' ? 'laptop' : `${action.kind} ${action.groupId}`
+    if (action.kind === 'laptop') return 'laptop'
+    return `${action.kind} ${'groupId' in action ? action.groupId : action.deviceId}`
   })
 
 describe('the order of bring-up against every possible order', () => {
@@ -71,9 +72,9 @@ describe('the order of bring-up against every possible order', () => {
 describe('replaying a plan', () => {
   it.each([4, 6])('never has two equal live addresses and ends with all verified, for random jobs of %i', (count) => {
     let followed = 0
-    for (let seed = 1; seed <= 30; seed += 1) {
+    for (let seed = 1; seed <= 60; seed += 1) {
       const job = randomJob(seed * 13, count, 5)
-      const answer = bringUp(job, 1_000)
+      const answer = bringUp(job, { states: 1_000 })
       if (answer.kind !== 'order') continue
       followed += 1
       expect({ seed, wrong: replayed(job, answer.actions) }).toEqual({ seed, wrong: [] })
@@ -111,7 +112,45 @@ describe('what a technician expects', () => {
       'verify PD-101',
       'verify PD-102',
     ])
-    expect(order.cost).toEqual({ seconds: 250, laptopChanges: 2, powerActions: 2, settings: 2, cableMoves: 0 })
+    expect(order.cost).toEqual({
+      seconds: 250,
+      laptopChanges: 2,
+      powerActions: 2,
+      settings: 2,
+      cableMoves: 0,
+      leadMoves: 0,
+    })
+  })
+
+  it('pulls the lead of one of two twins on one breaker, and plugs it when the other has moved', () => {
+    const job = jobOf([
+      { id: 'PD-101', from: '192.168.1.20', to: '10.20.40.21', groupId: 'Q14' },
+      { id: 'PD-102', from: '192.168.1.20', to: '10.20.40.22', groupId: 'Q14' },
+    ])
+    const order = orderOf(job)
+    expect(brief(order.actions).filter((each) => /^(lead|group|set)/.test(each))).toEqual([
+      expect.stringMatching(/^lead-out PD-10/),
+      'group-on Q14',
+      expect.stringMatching(/^set PD-10/),
+      expect.stringMatching(/^lead-in PD-10/),
+      expect.stringMatching(/^set PD-10/),
+    ])
+    // Two visits of the laptop, one breaker, two settings, one lead pulled and plugged.
+    expect(order.cost).toMatchObject({ seconds: 2 * 45 + 20 + 2 * 60 + 2 * 15, leadMoves: 2 })
+    expect(replayed(job, order.actions)).toEqual([])
+    const words = wordsOf(job, order.actions, (id) => id).map(({ reason }) => reason)
+    expect(words).toContainEqual(
+      expect.stringMatching(/^PD-10\d comes on with it, at the same address, 192\.168\.1\.20\.$/),
+    )
+    expect(words).toContainEqual(expect.stringMatching(/^The network lead of PD-10\d is out, so PD-10\d is alone at/))
+    expect(words).toContain('Nobody else on the switch has its address now.')
+  })
+
+  it('ends with every lead in and the cable back at the switch', () => {
+    const job = jobOf([{ id: 'A', from: '10.0.0.10', to: '10.0.0.11', leadPulled: true }])
+    const order = orderOf(job)
+    expect(brief(order.actions)).toContain('lead-in A')
+    expect(replayed(job, order.actions)).toEqual([])
   })
 
   it('breaks a circular swap of running devices with a spare address', () => {
@@ -140,11 +179,13 @@ describe('what a technician expects', () => {
     expect(answer).toMatchObject({
       kind: 'impossible',
       deviceIds: ['PD-101', 'PD-102'],
-      why: 'PD-101 and PD-102 share Q14 and an address.',
+      why: 'PD-101 and PD-102 have one address, one breaker (Q14) and one cable: none can be alone on it.',
     })
-    expect(answer.kind === 'impossible' && answer.help).toEqual(
-      expect.arrayContaining(['Separate PD-101 from Q14.', 'Set PD-102 at its keypad, switches or serial menu.']),
-    )
+    expect(answer.kind === 'impossible' && answer.help).toEqual([
+      'Connect PD-101 and PD-102 one by one: a lead of its own for each, not one cable through all.',
+      'Separate PD-101 from Q14.',
+      'Set PD-101 at its keypad, switches or serial menu.',
+    ])
   })
 
   it('finds a swap impossible where every address is taken and nothing may be taken off', () => {

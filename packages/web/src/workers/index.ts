@@ -1,4 +1,4 @@
 export { useFindings } from './useFindings'
 export { useLayout } from './useLayout'
 export type { LaidOut, Placed } from './layout.worker'
-export { useWalkPlan, type PlannedWalk } from './useWalkPlan'
+export { useWalkPlan, type PlannedWalk, type WalkPlanning } from './useWalkPlan'

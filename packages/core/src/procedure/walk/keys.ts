@@ -10,6 +10,8 @@ export function actionKey(action: BringUpAction): string {
       return `cable ${action.into}`
     case 'set':
     case 'verify':
+    case 'lead-out':
+    case 'lead-in':
       return `${action.kind} ${action.deviceId}`
     default:
       return `${action.kind} ${action.groupId}`

@@ -1,6 +1,7 @@
 import { formatIpv4 } from '../../address'
 import type { HostAddress } from '../../sequence'
 import { filled, type StepFields } from '../fields'
+import { leadOut } from '../lead'
 import type { RunStep } from '../run'
 
 /** A step with the job's values in its sentences. */
@@ -82,6 +83,19 @@ export const startStep = (watch: 'back-at-present' | 'back-at-planned'): RunStep
   say: 'It starts.',
   seconds: 'start-up',
   watch,
+})
+
+/** Pulled is kept in the ledger until it is plugged. */
+export const leadStep = (tag: string, out: boolean): RunStep => ({
+  id: 'lead',
+  phase: 'set',
+  kind: 'do',
+  say: out
+    ? `Pull the network lead of ${tag} out of the switch, or out of the device.`
+    : `Plug in the network lead of ${tag}.`,
+  ...(out
+    ? { leaves: { what: leadOut(tag), putBack: 'Plug it in when the walk says so.' } }
+    : { putsBack: leadOut(tag) }),
 })
 
 export const cableStep = (title: string, back: boolean): RunStep => ({

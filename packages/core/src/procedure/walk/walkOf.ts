@@ -8,7 +8,7 @@ import { makingOf, stopOf, type Making } from './making'
 import type { Stop } from './model'
 import { powerStop } from './powerStop'
 import { laptopSteps, setSteps } from './settingSteps'
-import { cableStep, findAgainStep } from './steps'
+import { cableStep, findAgainStep, leadStep } from './steps'
 
 /**
  * The walk: every action of the order with the steps of its devices' runs, then devices without an address of their
@@ -73,6 +73,12 @@ function actionStop(making: Making, action: Exclude<BringUpAction, { groupId: st
     case 'cable': {
       const steps = [making.step(key, null, cableStep(title, action.into === 'switch'))]
       return stopOf({ ...parts, action, devices: byId(action.into), seconds: given.seconds.cableMove, steps })
+    }
+    case 'lead-out':
+    case 'lead-in': {
+      const devices = byId(action.deviceId)
+      const steps = devices.map((device) => making.step(key, device, leadStep(device.tag, action.kind === 'lead-out')))
+      return stopOf({ ...parts, action, devices, seconds: given.seconds.leadMove, steps })
     }
     case 'set': {
       const devices = byId(action.deviceId)

@@ -17,7 +17,7 @@ const EFFORT = 20_000
 /** Whether there is no order for a job; a job too large to say counts as possible. */
 export function isImpossible(job: BringUpJob): boolean {
   const compiled = compileJob(job)
-  const found = searchFrom(compiled, startState(compiled), EFFORT)
+  const found = searchFrom(compiled, startState(compiled), { states: EFFORT })
   return !found.moves && found.proven
 }
 
@@ -35,6 +35,7 @@ export function smallestConflict(
   job: BringUpJob,
   smallest: number,
   largest: number,
+  isLate: () => boolean = () => false,
 ): readonly BringUpDevice[] | undefined {
   const same = smallest <= 2 && largest >= 2 ? sameTarget(job) : undefined
   if (same) return same
@@ -55,17 +56,20 @@ export function smallestConflict(
     const distinct = sets.filter((set) => !seen.has(signature(set)) && seen.add(signature(set)))
     if (size >= smallest)
       for (const set of distinct) {
-        if ((tries += 1) > MOST_TRIES) return undefined
+        if ((tries += 1) > MOST_TRIES || isLate()) return undefined
         const devices = set.flatMap((device) => job.devices[device] ?? [])
         if (isImpossible(reducedTo(job, devices))) return devices
       }
+    if (size === largest) break
     const next = new Map<string, readonly number[]>()
-    for (const set of distinct)
+    for (const set of distinct) {
+      if (isLate() || next.size > MOST_TRIES) return undefined
       for (const device of new Set(set.flatMap((each) => kinOf[each] ?? []))) {
         if (set.includes(device)) continue
         const grown = [...set, device].sort((a, b) => a - b)
         next.set(grown.join(), grown)
       }
+    }
     sets = [...next.values()]
   }
   return undefined
@@ -127,8 +131,21 @@ export function explainConflict(job: BringUpJob, devices: readonly BringUpDevice
   return {
     deviceIds: devices.map((device) => device.id),
     why: whyOf(reduced),
-    help: changes(reduced).flatMap(({ say, change }) => (isImpossible(change) ? [] : [say])),
+    help: firstThatHelp(changes(reduced)),
   }
+}
+
+/** More ways out than this are no help. */
+const MOST_HELP = 3
+
+/** The first ways out that were tried and work. */
+function firstThatHelp(ways: ReturnType<typeof changes>): readonly string[] {
+  const help: string[] = []
+  for (const { say, change } of ways) {
+    if (help.length === MOST_HELP) break
+    if (!isImpossible(change)) help.push(say)
+  }
+  return help
 }
 
 function whyOf(job: BringUpJob): string {
@@ -140,7 +157,10 @@ function whyOf(job: BringUpJob): string {
     return `${names} are to have the same address.`
   const sameGroup = job.devices.every((device) => device.groupId === one.groupId)
   const sameAddress = job.devices.every((device) => device.present?.address === one.present?.address && device.present)
-  if (sameGroup && sameAddress) return `${names} share ${one.groupId} and an address.`
+  if (sameGroup && sameAddress)
+    return job.groups[0]?.chained
+      ? `${names} have one address, one breaker (${one.groupId}) and one cable: none can be alone on it.`
+      : `${names} share ${one.groupId} and an address.`
   if (sameAddress) return `${names} have one address now, and none can leave it before another holds it.`
   return `${names} stand in each other's way: no order of steps ends with all of them at their planned addresses.`
 }
@@ -178,6 +198,19 @@ function changes(job: BringUpJob): readonly { readonly say: string; readonly cha
     job.devices.some((device) => device !== of && device.target.address === of.target.address)
   const shared = (of: BringUpDevice) => job.devices.filter((device) => device.groupId === of.groupId).length > 1
   return [
+    ...job.groups.flatMap((group) =>
+      group.chained && job.devices.length > 1
+        ? [
+            {
+              say: `Connect ${listed(job.devices.map(called))} one by one: a lead of its own for each, not one cable through all.`,
+              change: {
+                ...job,
+                groups: job.groups.map((each) => (each === group ? { ...each, chained: false } : each)),
+              },
+            },
+          ]
+        : [],
+    ),
     ...job.devices.flatMap((device) => [
       ...(rivals(device)
         ? [

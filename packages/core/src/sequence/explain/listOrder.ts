@@ -1,10 +1,10 @@
 import {
   addressAt,
   apply,
+  type BringUpAction,
   type BringUpCost,
-  type BringUpJob,
   type CompiledJob,
-  compileJob,
+  copyOf,
   isLegal,
   isLive,
   type Move,
@@ -12,10 +12,11 @@ import {
   type State,
 } from '../model'
 import { costOfMoves } from '../planBringUp'
+import { actionOf } from '../translate'
 
 /** What list order costs: one device after the other, each finished before the next is begun. */
 export type ListOrder =
-  | { readonly kind: 'cost'; readonly cost: BringUpCost }
+  | { readonly kind: 'cost'; readonly cost: BringUpCost; readonly actions: readonly BringUpAction[] }
   /** It does not work: at this device the plain way ends. */
   | { readonly kind: 'stuck'; readonly deviceId: string }
 
@@ -24,9 +25,9 @@ export type ListOrder =
  * order of the list: put it on, put the laptop into its subnet, set it, power it off and on where that is needed, put
  * the laptop into its new subnet, look. It is stuck where a device meets an address that another holds.
  */
-export function listOrderOf(job: BringUpJob): ListOrder {
-  const compiled = compileJob(job)
-  const state = startState(compiled)
+export function listOrderOf(compiled: CompiledJob, start: State = startState(compiled)): ListOrder {
+  const { job } = compiled
+  const state = copyOf(start)
   const moves: Move[] = []
   const make = (move: Move): boolean => {
     if (!isLegal(compiled, state, move)) return false
@@ -40,7 +41,7 @@ export function listOrderOf(job: BringUpJob): ListOrder {
   compiled.members.forEach((_, group) => make({ kind: 'group-on', group }))
   const lost = compiled.devices.findIndex((_, device) => !isLive(compiled, state, device) || !state.verified[device])
   if (lost >= 0) return { kind: 'stuck', deviceId: job.devices[lost]?.id ?? '' }
-  return { kind: 'cost', cost: costOfMoves(compiled, moves) }
+  return { kind: 'cost', cost: costOfMoves(compiled, moves), actions: moves.map((move) => actionOf(compiled, move)) }
 }
 
 /** Of devices that clash from the start all but the first are taken off. */

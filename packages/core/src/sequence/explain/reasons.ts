@@ -1,88 +1,128 @@
-import { formatIpv4, formatSubnet, subnetOf } from '../../address'
-import type { BringUpAction, BringUpDevice, BringUpJob, HostAddress } from '../model'
+import { formatIpv4 } from '../../address'
+import {
+  addressAt,
+  apply,
+  compileJob,
+  copyOf,
+  isLegal,
+  isOnSwitch,
+  startState,
+  type BringUpAction,
+  type BringUpJob,
+  type CompiledJob,
+  type HostAddress,
+  type State,
+} from '../model'
+import { moveOf } from '../translate'
 import { listed } from './impossible'
+import { subnetText, titleOf } from './titles'
 
-/** What is done in an action, and why then, each in one line. `nameOf` gives the tag of a device. */
+/** What is done in an action, and why then, each in one line. */
 export interface ActionWords {
   readonly title: string
   readonly reason: string
 }
 
-const subnetText = (of: HostAddress) => formatSubnet(subnetOf(of.address, of.prefix))
+/** How things stand when an action is taken, and what comes after it. */
+interface Moment {
+  readonly compiled: CompiledJob
+  readonly state: State
+  readonly later: readonly BringUpAction[]
+  /** Groups that were put on before in this order. */
+  readonly wentOn: ReadonlySet<string>
+  readonly nameOf: (deviceId: string) => string
+}
 
-/** Words for every action of an order. */
+/**
+ * Words for every action of an order, each from the state it is taken in. What was done already stands in the job: it
+ * is passed over.
+ *
+ * @param nameOf gives the tag of a device
+ */
 export function wordsOf(
   job: BringUpJob,
   actions: readonly BringUpAction[],
   nameOf: (deviceId: string) => string,
 ): readonly ActionWords[] {
-  const devices = new Map(job.devices.map((device) => [device.id, device]))
+  const compiled = compileJob(job)
+  const state = startState(compiled)
   const wentOn = new Set<string>()
   return actions.map((action, index): ActionWords => {
-    const later = actions.slice(index + 1)
-    switch (action.kind) {
-      case 'laptop':
-        return {
-          title: `Laptop into ${subnetText(action.into)}`,
-          reason: laptopReason(action.into, later, devices, nameOf),
-        }
-      case 'cable':
-        return action.into === 'switch'
-          ? { title: 'Laptop’s cable back to the switch', reason: 'Every other device is heard there again.' }
-          : {
-              title: `Laptop’s cable straight into ${nameOf(action.into)}`,
-              reason: 'Alone on the cable it clashes with nobody.',
-            }
-      case 'set': {
-        const name = nameOf(action.deviceId)
-        const to = formatIpv4(action.to.address)
-        if (action.parking)
-          return { title: `Park ${name} at ${to}`, reason: `A spare address: its own is still held by another.` }
-        return {
-          title: `Set ${name} to ${to}`,
-          reason: action.pending ? 'It counts after power off and on.' : settingReason(devices.get(action.deviceId)),
-        }
-      }
-      case 'verify':
-        return { title: `Find ${nameOf(action.deviceId)} again`, reason: 'At its planned address, in force.' }
-      case 'group-off':
-        return {
-          title: `Take ${action.groupId} off${membersText(job, action.groupId, nameOf)}`,
-          reason: offReason(job, action.groupId, actions.slice(0, index), nameOf),
-        }
-      case 'group-on': {
-        const again = wentOn.has(action.groupId)
-        wentOn.add(action.groupId)
-        return {
-          title: `Put ${action.groupId} on${membersText(job, action.groupId, nameOf)}`,
-          reason: onReason(job, action.groupId, again, later, wentOn, nameOf),
-        }
-      }
-    }
+    const moment = { compiled, state: copyOf(state), later: actions.slice(index + 1), wentOn: new Set(wentOn), nameOf }
+    const move = moveOf(compiled, action)
+    if (move && isLegal(compiled, state, move)) apply(compiled, state, move)
+    if (action.kind === 'group-on') wentOn.add(action.groupId)
+    return { title: titleOf(job, action, nameOf), reason: reasonOf(moment, action) }
   })
 }
 
-/** Who gets or loses power, where the group is not called like its only device. */
-function membersText(job: BringUpJob, groupId: string, nameOf: (id: string) => string): string {
-  const names = job.devices.filter((device) => device.groupId === groupId).map((device) => nameOf(device.id))
-  if (names.length === 0 || names.join() === groupId) return ''
-  return names.length > 3 ? `: ${names.length} devices` : `: ${listed(names)}`
+function reasonOf(moment: Moment, action: BringUpAction): string {
+  const { compiled } = moment
+  switch (action.kind) {
+    case 'laptop':
+      return laptopReason(moment, action.into)
+    case 'cable':
+      return action.into === 'switch'
+        ? 'Every other device is heard there again.'
+        : 'Alone on the cable it clashes with nobody.'
+    case 'lead-out':
+      return leadReason(moment, indexOf(compiled, action.deviceId))
+    case 'lead-in':
+      return 'Nobody else on the switch has its address now.'
+    case 'set': {
+      if (action.parking) return 'A spare address: its own is still held by another.'
+      if (action.pending) return 'It counts after power off and on.'
+      const access = compiled.job.devices[indexOf(compiled, action.deviceId)]?.access
+      return access === 'local'
+        ? 'At the device; where the laptop is does not matter.'
+        : 'The laptop is in its subnet now.'
+    }
+    case 'verify':
+      return 'At its planned address, in force.'
+    case 'group-off':
+      return offReason(moment, action.groupId)
+    case 'group-on':
+      return onReason(moment, action.groupId)
+  }
 }
 
-function laptopReason(
-  into: HostAddress,
-  later: readonly BringUpAction[],
-  devices: ReadonlyMap<string, BringUpDevice>,
-  nameOf: (id: string) => string,
-): string {
+const indexOf = (compiled: CompiledJob, deviceId: string) =>
+  compiled.job.devices.findIndex((device) => device.id === deviceId)
+const tag = ({ compiled, nameOf }: Moment, device: number) => nameOf(compiled.job.devices[device]?.id ?? '')
+const tags = (moment: Moment, devices: readonly number[]) => listed(devices.map((device) => tag(moment, device)))
+
+const membersOf = ({ compiled }: Moment, groupId: string): readonly number[] =>
+  compiled.members[compiled.job.groups.findIndex((group) => group.id === groupId)] ?? []
+
+/** What a device has in force once it has power. */
+function comesUpAt({ compiled, state }: Moment, device: number): number {
+  const pending = state.pending[device] ?? -1
+  return addressAt(compiled, pending >= 0 ? pending : (state.at[device] ?? -1))
+}
+
+/** Others that stand, or come up, at the same address. */
+const twinsOf = (moment: Moment, device: number): readonly number[] => {
+  const address = comesUpAt(moment, device)
+  if (address < 0) return []
+  return moment.compiled.devices.flatMap((_, other) =>
+    other !== device && comesUpAt(moment, other) === address ? [other] : [],
+  )
+}
+
+function addressText({ compiled, state }: Moment, device: number): string {
+  const spot = compiled.spots[state.at[device] ?? -1]
+  return spot ? formatIpv4(spot.address) : ''
+}
+
+function laptopReason({ compiled, later, nameOf }: Moment, into: HostAddress): string {
   const until = later.findIndex((action) => action.kind === 'laptop')
   const here = until < 0 ? later : later.slice(0, until)
   const names = (kind: 'set' | 'verify') => [
     ...new Set(
       here.flatMap((action) => {
         if (action.kind !== kind) return []
-        if (action.kind === 'set' && devices.get(action.deviceId)?.access !== 'over-ip') return []
-        return [nameOf(action.deviceId)]
+        const access = compiled.job.devices[indexOf(compiled, action.deviceId)]?.access
+        return action.kind === 'set' && access !== 'over-ip' ? [] : [nameOf(action.deviceId)]
       }),
     ),
   ]
@@ -95,64 +135,64 @@ function laptopReason(
   return parts.length > 0 ? `${parts.join(', ')}.` : `Into ${subnetText(into)}.`
 }
 
-function settingReason(device: BringUpDevice | undefined): string {
-  if (!device) return ''
-  if (device.access === 'local') return 'At the device; where the laptop is does not matter.'
-  return 'The laptop is in its subnet now.'
+/** With whom it would stand on one address. */
+function leadReason(moment: Moment, device: number): string {
+  const twins = twinsOf(moment, device)
+  const { compiled, state } = moment
+  const group = compiled.devices[device]?.group
+  const heard = twins.filter((twin) => isOnSwitch(compiled, state, twin))
+  const same = twins.filter((twin) => compiled.devices[twin]?.group === group && !state.out[twin])
+  const [rival] = heard.length > 0 ? heard : same
+  if (rival === undefined) return 'Off the switch it is heard by nobody and clashes with nobody.'
+  const where = heard.length > 0 ? 'is on the switch with the same address' : 'comes on with it, at the same address'
+  return `${tag(moment, rival)} ${where}, ${addressText(moment, device)}.`
 }
 
-function offReason(
-  job: BringUpJob,
-  groupId: string,
-  before: readonly BringUpAction[],
-  nameOf: (id: string) => string,
-): string {
-  const members = job.devices.filter((device) => device.groupId === groupId)
-  const pending = members.filter((device) =>
-    before.some((action) => action.kind === 'set' && action.pending && action.deviceId === device.id),
-  )
-  if (pending.length > 0)
-    return `What was set in ${listed(pending.map(({ id }) => nameOf(id)))} counts after power off and on.`
-  if (members.some((device) => device.access === 'lease')) return 'It takes its reserved address when it comes back.'
+function offReason(moment: Moment, groupId: string): string {
+  const members = membersOf(moment, groupId)
+  const waiting = members.filter((member) => (moment.state.pending[member] ?? -1) >= 0)
+  const leased = waiting.filter((member) => moment.compiled.devices[member]?.lease)
+  if (waiting.length > leased.length) return `What was set in ${tags(moment, waiting)} counts after power off and on.`
+  if (leased.length > 0) return `${tags(moment, leased)} takes its reserved address when it comes back.`
   return 'Its address is needed by another for a moment.'
 }
 
-/** Names the twin that has to stay off, or had to be moved first. */
-function onReason(
-  job: BringUpJob,
-  groupId: string,
-  again: boolean,
-  later: readonly BringUpAction[],
-  wentOn: ReadonlySet<string>,
-  nameOf: (id: string) => string,
-): string {
-  const members = job.devices.filter((device) => device.groupId === groupId)
-  if (again)
-    return `${listed(members.map(({ id }) => nameOf(id)))} ${members.length === 1 ? 'takes' : 'take'} what was set.`
-  const twins = (each: BringUpDevice) =>
-    job.devices.filter(
-      (other) => other.id !== each.id && each.present && other.present?.address === each.present.address,
-    )
-  for (const member of members) {
-    const waiting = twins(member).filter(
-      (twin) =>
-        !wentOn.has(twin.groupId) &&
-        later.some((action) => action.kind === 'group-on' && action.groupId === twin.groupId),
-    )
-    const [first] = waiting
-    if (first && member.present) {
+/** Who takes what was set, names the twin that has to stay off, or had to be moved first. */
+function onReason(moment: Moment, groupId: string): string {
+  const { compiled, state } = moment
+  const members = membersOf(moment, groupId)
+  const waiting = members.filter((member) => (state.pending[member] ?? -1) >= 0)
+  if (waiting.length > 0) return `${tags(moment, waiting)} ${waiting.length === 1 ? 'takes' : 'take'} what was set.`
+  for (const member of members.filter((each) => !state.out[each])) {
+    const twins = twinsOf(moment, member)
+    const out = twins.filter((twin) => state.out[twin])
+    if (out.length > 0)
+      return `The network lead of ${tags(moment, out)} is out, so ${tag(moment, member)} is alone at ${addressText(moment, member)}.`
+    const off = twins.filter((twin) => !isOnSwitch(compiled, state, twin) && !members.includes(twin))
+    if (off.length > 0) {
       const names =
-        waiting.length > 3
-          ? `${waiting.length} others stay`
-          : `${listed(waiting.map(({ id }) => nameOf(id)))} ${waiting.length === 1 ? 'stays' : 'stay'}`
-      const has = waiting.length === 1 ? 'it has' : 'they have'
-      return `${names} unpowered: ${has} the same factory address as ${nameOf(member.id)}.`
+        off.length > 2 ? `${off.length} others stay` : `${tags(moment, off)} ${off.length === 1 ? 'stays' : 'stay'}`
+      return `${names} unpowered: ${off.length === 1 ? 'it has' : 'they have'} the same factory address as ${tag(moment, member)}.`
     }
-    const moved = twins(member).filter((twin) => wentOn.has(twin.groupId))
-    if (moved.length > 0 && member.present)
-      return `${listed(moved.slice(-1).map(({ id }) => nameOf(id)))} has left ${formatIpv4(member.present.address)}, so ${nameOf(member.id)} may have it now.`
+    const inner = twins.filter((twin) => members.includes(twin))
+    if (inner.length > 0)
+      return `${tags(moment, [member, ...inner])} share an address until one is set at its keypad or switches.`
+    const moved = movedAway(moment, member)
+    if (moved !== undefined)
+      return `${tag(moment, moved)} has left ${addressText(moment, member)}, so ${tag(moment, member)} may have it now.`
   }
-  return members.length > 1
-    ? `${listed(members.map(({ id }) => nameOf(id)))} come on together.`
-    : 'Its address is nobody else’s.'
+  if (moment.wentOn.has(groupId)) return 'Nothing stands in its way any more.'
+  return members.length > 1 ? `${tags(moment, members)} come on together.` : 'Its address is nobody else’s.'
+}
+
+/** Another that had this device’s address at the start and has another now. */
+function movedAway(moment: Moment, device: number): number | undefined {
+  const { compiled, state } = moment
+  const address = comesUpAt(moment, device)
+  if (address < 0) return undefined
+  const moved = compiled.devices.flatMap(({ present }, other) => {
+    const left = addressAt(compiled, present) === address && addressAt(compiled, state.at[other] ?? -1) !== address
+    return other !== device && left ? [other] : []
+  })
+  return moved.at(-1)
 }

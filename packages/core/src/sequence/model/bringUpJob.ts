@@ -14,7 +14,7 @@ export interface PowerGroup {
   readonly live: boolean
   /** A running plant: never taken off. */
   readonly mustStayLive: boolean
-  /** Its devices cannot be taken off the switch singly, so no straight cable into one of them. */
+  /** Its devices cannot be taken off the switch singly: no lead of one is pulled, no straight cable goes into one. */
   readonly chained: boolean
 }
 
@@ -34,6 +34,8 @@ export interface BringUpDevice {
   readonly startUpSeconds: number
   /** Entered, and counts only after power off and on; left out where nothing waits. */
   readonly pending?: HostAddress
+  /** Its own network lead is out of the switch. */
+  readonly leadPulled?: boolean
   /** It was verified at its present address already. */
   readonly verified?: boolean
   /** Its way of setting only gives addresses that keep the first bits of this one; `null` where it gives any. */
@@ -44,10 +46,17 @@ export interface BringUpDevice {
 export interface ActionSeconds {
   readonly laptopChange: number
   readonly cableMove: number
+  /** The network lead of one device, pulled or plugged. */
+  readonly leadMove: number
 }
 
 /** @source common practice, no source */
-export const usualSeconds: ActionSeconds & { readonly power: number } = { laptopChange: 45, cableMove: 30, power: 20 }
+export const usualSeconds: ActionSeconds & { readonly power: number } = {
+  laptopChange: 45,
+  cableMove: 30,
+  leadMove: 15,
+  power: 20,
+}
 
 /** What is compared first: seconds, or the number of things done. */
 export type Preference = 'seconds' | 'fewest-changes'
@@ -73,6 +82,7 @@ export type BringUpAction =
   | { readonly kind: 'laptop'; readonly into: HostAddress; readonly leaves: HostAddress | null }
   | { readonly kind: 'group-on' | 'group-off'; readonly groupId: string }
   | { readonly kind: 'cable'; readonly into: string | 'switch' }
+  | { readonly kind: 'lead-out' | 'lead-in'; readonly deviceId: string }
   | {
       readonly kind: 'set'
       readonly deviceId: string
@@ -90,4 +100,5 @@ export interface BringUpCost {
   readonly powerActions: number
   readonly settings: number
   readonly cableMoves: number
+  readonly leadMoves: number
 }

@@ -1,5 +1,6 @@
 import { hostCount, hostsOf, inRange, ipv4FromBits, maskOf, subnetOf, type Subnet } from '../../address'
 import type { BringUpDevice, BringUpJob, HostAddress } from './bringUpJob'
+import { allCuts, type Cut } from './cuts'
 
 /** An address with its mask that somebody may hold, and the subnet it lies in, by number. */
 interface Spot extends HostAddress {
@@ -28,6 +29,7 @@ interface Compiled {
 /** The job in numbers: what the search runs on. Spots, subnets, groups and devices are indices. */
 export interface CompiledJob {
   readonly job: BringUpJob
+  readonly cuts: ReadonlySet<Cut>
   readonly devices: readonly Compiled[]
   readonly spots: readonly Spot[]
   /** By spot: the number of its address. Spots that differ in the mask only share it. */
@@ -41,6 +43,7 @@ export interface CompiledJob {
   readonly weight: {
     readonly laptop: number
     readonly cable: number
+    readonly lead: number
     readonly group: readonly number[]
     readonly set: readonly number[]
   }
@@ -52,7 +55,7 @@ const spareLimit = (job: BringUpJob): number => job.devices.length + 1
 export const sameSpot = (a: HostAddress, b: HostAddress): boolean => a.address === b.address && a.prefix === b.prefix
 
 /** Puts the job into numbers. */
-export function compileJob(job: BringUpJob): CompiledJob {
+export function compileJob(job: BringUpJob, cuts: ReadonlySet<Cut> = allCuts): CompiledJob {
   const spots: Spot[] = []
   const subnets: Subnet[] = []
   const subnetNumber = (of: HostAddress): number => {
@@ -107,7 +110,10 @@ export function compileJob(job: BringUpJob): CompiledJob {
   const crowd = 2 * job.devices.length + 2
   return {
     job,
-    devices: likenesses(job, compiled, members, spots),
+    cuts,
+    devices: cuts.has('likes')
+      ? likenesses(job, compiled, members, spots)
+      : compiled.map((device) => ({ ...device, likeness: -1 })),
     spots,
     addressOf: Int32Array.from(spots, (spot) => spots.findIndex((each) => each.address === spot.address)),
     subnets,
@@ -188,7 +194,7 @@ function likenesses(
     const target = spots[device.target]
     if (!group || !target || members[device.group]?.length !== 1) return ''
     if (wanted.get(target.address) !== 1 || device.present === device.target) return ''
-    if (device.pending >= 0 || device.verified) return ''
+    if (device.pending >= 0 || device.verified || job.devices[index]?.leadPulled) return ''
     const { access, effect, handsOnSeconds } = job.devices[index] as BringUpDevice
     const ways = [device.present, target.subnet, access, effect, handsOnSeconds, device.reachesTarget]
     const power = [group.seconds, group.live, group.mustStayLive, group.chained]
@@ -206,6 +212,7 @@ function weightsOf(job: BringUpJob): CompiledJob['weight'] {
   return {
     laptop: job.seconds.laptopChange * second + laptop,
     cable: job.seconds.cableMove * second,
+    lead: job.seconds.leadMove * second,
     group: job.groups.map((group) => group.seconds * second + power),
     set: job.devices.map((device) => device.handsOnSeconds * second + set),
   }

@@ -7,6 +7,19 @@ export {
   type PowerGroup,
   usualSeconds,
 } from './bringUpJob'
+export { allCuts, cuts, cutsBuiltOn, type Cut } from './cuts'
 export { type CompiledJob, compileJob, sameSpot } from './compile'
-export { addressAt, codeOf, copyOf, isDone, isLive, keyOf, startState, type State } from './state'
+export {
+  addressAt,
+  clashes,
+  codeOf,
+  copyOf,
+  holderOf,
+  isDone,
+  isOnSwitch,
+  isLive,
+  keyOf,
+  startState,
+  type State,
+} from './state'
 export { after, apply, costOf, isLegal, type Move } from './moves'

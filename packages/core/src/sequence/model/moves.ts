@@ -6,6 +6,7 @@ export type Move =
   | { readonly kind: 'laptop'; readonly subnet: number; readonly leaves: number }
   | { readonly kind: 'group-on' | 'group-off'; readonly group: number }
   | { readonly kind: 'cable'; readonly device: number }
+  | { readonly kind: 'lead-out' | 'lead-in'; readonly device: number }
   | { readonly kind: 'set'; readonly device: number; readonly to: number }
   | { readonly kind: 'verify'; readonly device: number }
 
@@ -16,6 +17,9 @@ export function costOf(compiled: CompiledJob, move: Move): number {
       return weight.laptop
     case 'cable':
       return weight.cable
+    case 'lead-out':
+    case 'lead-in':
+      return weight.lead
     case 'set':
       return weight.set[move.device] ?? 0
     case 'verify':
@@ -36,6 +40,9 @@ export function isLegal(compiled: CompiledJob, state: State, move: Move): boolea
       return mayTakeOff(compiled, state, move.group)
     case 'cable':
       return state.clashing === -1 && mayMoveCable(compiled, state, move.device)
+    case 'lead-out':
+    case 'lead-in':
+      return state.clashing === -1 && mayMoveLead(compiled, state, move.device, move.kind === 'lead-out')
     case 'set':
       return maySet(compiled, state, move.device, move.to)
     case 'verify':
@@ -70,7 +77,16 @@ export function apply(compiled: CompiledJob, state: State, move: Move): void {
       if (hasInnerClash(compiled, state, move.group)) state.clashing = move.group
       return
     case 'cable':
+      // Going straight into a device takes its lead out; coming back from one puts its lead in.
+      if (state.cable >= 0) state.out[state.cable] = 0
+      if (move.device >= 0) state.out[move.device] = 0
       state.cable = move.device
+      return
+    case 'lead-out':
+      state.out[move.device] = 1
+      return
+    case 'lead-in':
+      state.out[move.device] = 0
       return
     case 'set':
       if (compiled.devices[move.device]?.cycles) state.pending[move.device] = move.to
@@ -117,7 +133,7 @@ const comesUpAt = (state: State, device: number): number =>
 
 function mayPutOn(compiled: CompiledJob, state: State, group: number): boolean {
   if (state.on[group] !== 0) return false
-  const members = (compiled.members[group] ?? []).filter((member) => state.cable !== member)
+  const members = (compiled.members[group] ?? []).filter((member) => state.cable !== member && !state.out[member])
   // How many members with each address cannot be set at their own keypad: two of them end no clash.
   const fixed = new Map<number, number>()
   for (const member of members) {
@@ -149,6 +165,15 @@ function mayMoveCable(compiled: CompiledJob, state: State, device: number): bool
   return address < 0 || holderOf(compiled, { ...state, cable: device }, address, back) < 0
 }
 
+function mayMoveLead(compiled: CompiledJob, state: State, device: number, out: boolean): boolean {
+  const facts = compiled.devices[device]
+  if (!facts || compiled.job.groups[facts.group]?.chained || state.cable === device) return false
+  if ((state.out[device] === 1) === out) return false
+  if (out || !isLive(compiled, state, device)) return true
+  const address = addressAt(compiled, state.at[device] ?? -1)
+  return address < 0 || holderOf(compiled, state, address, device) < 0
+}
+
 function maySet(compiled: CompiledJob, state: State, device: number, to: number): boolean {
   const facts = compiled.devices[device]
   if (!facts || facts.lease || !isLive(compiled, state, device)) return false
@@ -159,7 +184,7 @@ function maySet(compiled: CompiledJob, state: State, device: number, to: number)
     if (!state.laptop.includes(compiled.spots[now]?.subnet ?? -1)) return false
     if (clashes(compiled, state, device)) return false
   }
-  if (facts.cycles || state.cable === device) return true
+  if (facts.cycles || !isOnSwitch(compiled, state, device)) return true
   return holderOf(compiled, state, addressAt(compiled, to), device) < 0
 }
 

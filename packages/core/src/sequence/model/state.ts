@@ -9,6 +9,8 @@ export interface State {
   readonly pending: Int16Array
   readonly verified: Uint8Array
   readonly on: Uint8Array
+  /** By device: 1 where its own network lead is out. */
+  readonly out: Uint8Array
   /** Subnets the laptop is in, lowest first. */
   laptop: readonly number[]
   /** The device the laptop's cable is in; -1 at the switch. */
@@ -26,6 +28,7 @@ export function startState(compiled: CompiledJob): State {
     ),
     verified: Uint8Array.from(devices, (device) => (device.verified && device.present === device.target ? 1 : 0)),
     on: Uint8Array.from(job.groups, (group) => (group.live ? 1 : 0)),
+    out: Uint8Array.from(job.devices, (device) => (device.leadPulled ? 1 : 0)),
     laptop: compiled.laptopStart,
     cable: -1,
     clashing: -1,
@@ -38,6 +41,7 @@ export function copyOf(state: State): State {
     pending: state.pending.slice(),
     verified: state.verified.slice(),
     on: state.on.slice(),
+    out: state.out.slice(),
     laptop: state.laptop,
     cable: state.cable,
     clashing: state.clashing,
@@ -47,9 +51,9 @@ export function copyOf(state: State): State {
 export const isLive = (compiled: CompiledJob, state: State, device: number): boolean =>
   state.on[compiled.devices[device]?.group ?? -1] === 1
 
-/** Live, and not alone on the laptop's cable. */
+/** Live, its lead in, and not alone on the laptop's cable. */
 export const isOnSwitch = (compiled: CompiledJob, state: State, device: number): boolean =>
-  state.cable !== device && isLive(compiled, state, device)
+  state.cable !== device && state.out[device] !== 1 && isLive(compiled, state, device)
 
 /** The address of a spot, as a small number; -1 for none. Masks do not count. */
 export const addressAt = (compiled: CompiledJob, spot: number): number =>
@@ -76,10 +80,17 @@ export function holderOf(compiled: CompiledJob, state: State, address: number, e
 
 /** Whether the laptop hears a device: over the switch, or on a cable straight in its port. */
 export const isHeard = (compiled: CompiledJob, state: State, device: number): boolean =>
-  isLive(compiled, state, device) && (state.cable === -1 || state.cable === device)
+  isLive(compiled, state, device) && (state.cable === device || (state.cable === -1 && state.out[device] !== 1))
 
+/** All live, all on the switch again, all found at their targets. */
 export function isDone(state: State): boolean {
-  return state.clashing === -1 && !state.on.includes(0) && !state.verified.includes(0)
+  return (
+    state.clashing === -1 &&
+    state.cable === -1 &&
+    !state.on.includes(0) &&
+    !state.out.includes(1) &&
+    !state.verified.includes(0)
+  )
 }
 
 /**
@@ -90,7 +101,11 @@ export function codeOf(compiled: CompiledJob, state: State, device: number): str
   const { group, target, likeness } = compiled.devices[device] ?? { group: -1, target: -1, likeness: -1 }
   const at = state.at[device] ?? -1
   const pending = state.pending[device] ?? -1
-  const flags = (state.verified[device] ?? 0) + 2 * (state.on[group] ?? 0) + (state.cable === device ? 4 : 0)
+  const flags =
+    (state.verified[device] ?? 0) +
+    2 * (state.on[group] ?? 0) +
+    (state.cable === device ? 4 : 0) +
+    8 * (state.out[device] ?? 0)
   if (likeness < 0) return String.fromCharCode(at + 1, pending + 1, flags)
   return String.fromCharCode(at === target ? OWN : at + 1, pending === target ? OWN : pending + 1, flags)
 }

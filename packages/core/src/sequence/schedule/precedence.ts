@@ -62,6 +62,15 @@ function factsOf(job: BringUpJob, actions: readonly BringUpAction[]): readonly F
         const concerns = devices.has(into) ? addressesOf([into]) : none.concerns
         return { ...none, kind: action.kind, group: '', device: into, movesLaptop: true, concerns }
       }
+      case 'lead-out':
+      case 'lead-in':
+        return {
+          ...none,
+          kind: action.kind,
+          group: devices.get(action.deviceId)?.groupId ?? '',
+          device: action.deviceId,
+          concerns: addressesOf([action.deviceId]),
+        }
       case 'verify':
       case 'set': {
         const device = devices.get(action.deviceId)

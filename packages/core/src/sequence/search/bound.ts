@@ -14,6 +14,7 @@ interface Remaining {
  *
  * - settings: every device that is neither at its target nor has it waiting;
  * - power: every group that is off, and an off and on for each with something that waits for it;
+ * - cable and leads: back to the switch, each lead that is out put in, or the cable gone into its device;
  * - laptop: every subnet it still has to be in; with one address, once more for each subnet that has to be left and
  *   returned to, which is the least number of subnets that break every circle of "set here, verify there".
  */
@@ -52,6 +53,15 @@ export function remainingOf(compiled: CompiledJob, state: State): Remaining {
     seconds += times * group.seconds
     weighed += times * (weight.group[index] ?? 0)
   })
+  if (state.cable >= 0) {
+    weighed += weight.cable
+    seconds += job.seconds.cableMove
+  }
+  for (const out of state.out) {
+    if (out === 0) continue
+    weighed += Math.min(weight.lead, weight.cable)
+    seconds += Math.min(job.seconds.leadMove, job.seconds.cableMove)
+  }
   const laptopChanges = laptopChangesLeft(state.laptop, needed, arcs, job.laptop.holds)
   return {
     weighed: weighed + laptopChanges * weight.laptop,

@@ -8,7 +8,8 @@ import { addressAt, apply, type CompiledJob, isLegal, isLive, type Move, type St
  * - setting a device to a target that nobody else holds, may come to hold or wants: the last setting of the device,
  *   whenever a plan makes it, can be made now instead;
  * - putting on a group whose addresses nobody else holds or wants;
- * - taking off and on a group whose members all have their target waiting for just that.
+ * - taking off and on a group whose members all have their target waiting for just that;
+ * - putting in the lead of a device at a target that is nobody else's concern.
  */
 export function makeForced(compiled: CompiledJob, state: State, made: Move[]): void {
   const concerns = new Concerns(compiled, state)
@@ -29,11 +30,11 @@ export function makeForced(compiled: CompiledJob, state: State, made: Move[]): v
     if (changed || state.clashing >= 0) continue
     for (let group = 0; group < compiled.members.length; group += 1) {
       if (state.on[group] === 1) {
-        if (!isReadyToCycle(compiled, state, group, concerns)) continue
+        if (!compiled.cuts.has('cycle') || !isReadyToCycle(compiled, state, group, concerns)) continue
         make({ kind: 'group-off', group })
         make({ kind: 'group-on', group })
         changed = true
-      } else if (comesUpAlone(compiled, state, group, concerns)) {
+      } else if (compiled.cuts.has('on') && comesUpAlone(compiled, state, group, concerns)) {
         make({ kind: 'group-on', group })
         changed = true
       }
@@ -43,15 +44,32 @@ export function makeForced(compiled: CompiledJob, state: State, made: Move[]): v
 
 function forcedOf(compiled: CompiledJob, state: State, device: number, concerns: Concerns): Move | undefined {
   const facts = compiled.devices[device]
-  if (!facts || !isLive(compiled, state, device) || state.verified[device]) return undefined
+  if (!facts || !isLive(compiled, state, device)) return undefined
+  if (state.out[device] && state.at[device] === facts.target && isPluggedAtOnce(compiled, state, device, concerns))
+    return { kind: 'lead-in', device }
+  if (state.verified[device]) return undefined
   if (state.at[device] === facts.target) {
+    if (!compiled.cuts.has('verify')) return undefined
     const verify: Move = { kind: 'verify', device }
     return isLegal(compiled, state, verify) ? verify : undefined
   }
-  if (facts.lease || !facts.reachesTarget || state.pending[device] === facts.target) return undefined
+  if (!compiled.cuts.has('set') || facts.lease || !facts.reachesTarget || state.pending[device] === facts.target)
+    return undefined
   if (!concerns.isOnlyFor(addressAt(compiled, facts.target), device)) return undefined
   const set: Move = { kind: 'set', device, to: facts.target }
   return isLegal(compiled, state, set) ? set : undefined
+}
+
+/** Where the straight cable costs less than a lead, its coming back may be the cheaper way to put the lead in. */
+function isPluggedAtOnce(compiled: CompiledJob, state: State, device: number, concerns: Concerns): boolean {
+  const { cuts, weight } = compiled
+  const address = addressAt(compiled, state.at[device] ?? -1)
+  return (
+    cuts.has('lead') &&
+    weight.lead <= weight.cable &&
+    concerns.isOnlyFor(address, device) &&
+    isLegal(compiled, state, { kind: 'lead-in', device })
+  )
 }
 
 /** By address, how many devices hold it, have it waiting, or want it. */

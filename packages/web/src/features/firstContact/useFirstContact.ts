@@ -11,7 +11,7 @@ import {
 import { parseIpv4, prefixLength } from '@calm/core/address'
 import type { BringUpJob, HostAddress } from '@calm/core/sequence'
 import { useMemo } from 'react'
-import { useWalkPlan, type PlannedWalk } from '../../workers'
+import { useWalkPlan, type PlannedWalk, type WalkPlanning } from '../../workers'
 
 export interface FirstContact {
   readonly given: BringUpJob
@@ -19,7 +19,7 @@ export interface FirstContact {
   readonly stops: readonly Stop[]
   readonly begun: boolean
   readonly plan: PlannedWalk | undefined
-  readonly planning: boolean
+  readonly planning: Omit<WalkPlanning, 'plan'>
   /** The plan says something else than what is saved. */
   readonly differs: boolean
   /** The order to save: what is done or in hand, then what is planned. */
@@ -44,7 +44,7 @@ export function useFirstContact(job: Job, record: WalkRecord, laptop: LaptopStat
       saved.flatMap((stop) => (stop.action && states.includes(stop.state) ? [stop.action] : []))
     return { settled: actions(['settled']), begun: actions(['begun']), ahead: actions(['ahead']) }
   }, [saved])
-  const { plan, busy } = useWalkPlan(given, parts.begun, parts.ahead, record.settings.people)
+  const { plan, ...planning } = useWalkPlan(given, parts.begun, parts.ahead, record.settings.people)
   const begun = record.order.length > 0
   const next = useMemo(
     () => (plan && 'answer' in plan ? [...parts.settled, ...parts.begun, ...plan.answer.actions] : record.order),
@@ -54,8 +54,9 @@ export function useFirstContact(job: Job, record: WalkRecord, laptop: LaptopStat
     () => (begun ? saved : walkOf(job, record, next, given)),
     [begun, saved, job, record, next, given],
   )
-  const differs = begun && !busy && JSON.stringify(sorted(next)) !== JSON.stringify(sorted(record.order))
-  return { given, stops, begun, plan, planning: busy, differs, next }
+  const isNow = !planning.busy && !planning.stopped
+  const differs = begun && isNow && JSON.stringify(sorted(next)) !== JSON.stringify(sorted(record.order))
+  return { given, stops, begun, plan, planning, differs, next }
 }
 
 /** What is planned without where it stands: only what is to be done counts as another plan. */

@@ -3,6 +3,7 @@ import { wordsOf } from '@calm/core/sequence'
 import { useEffect, useMemo, useRef } from 'react'
 import { clockText } from '../../../shell'
 import { Checkbox, Choice, DataTable, Field, Glyph, Problems } from '../../../ui'
+import { PlanningNote } from '../planningNote'
 import { drawSchedule } from './scheduleChart'
 import { LeftOutNotes } from '../walk'
 import { RunChoices } from './runChoices'
@@ -17,10 +18,11 @@ export function OrderView({ job, record, contact, acts }: ViewProps) {
     <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
       <Problems reason={acts.of('order').problem ?? acts.of('runs').problem} />
       <LeftOutNotes job={job} leftOut={plan?.leftOut ?? []} />
+      <PlanningNote contact={contact} />
       {plan && 'answer' in plan ? (
         <Figures plan={plan} job={job} people={record.settings.people} given={given} />
       ) : (
-        <p>{planning ? 'Working out the order…' : 'There is nothing to put in order.'}</p>
+        !planning.busy && <p>There is nothing to put in order.</p>
       )}
       <section aria-label="What it is computed from">
         <h2 className="mt-2">Computed from</h2>
@@ -56,6 +58,11 @@ export function OrderView({ job, record, contact, acts }: ViewProps) {
             label="Seconds for a laptop change"
             seconds={record.settings.laptopChange}
             onSave={(laptopChange) => change({ laptopChange })}
+          />
+          <SecondsField
+            label="Seconds to pull or plug a lead"
+            seconds={record.settings.leadMove}
+            onSave={(leadMove) => change({ leadMove })}
           />
         </div>
         <DataTable
@@ -102,8 +109,12 @@ export function OrderView({ job, record, contact, acts }: ViewProps) {
   )
 }
 
-const flagHeads = { live: 'Has power now', mustStayLive: 'Must stay on', chained: 'Daisy chain' } as const
-const flagWords = { live: 'has power now', mustStayLive: 'must stay on', chained: 'is a daisy chain' } as const
+const flagHeads = { live: 'Has power now', mustStayLive: 'Must stay on', chained: 'Leads stay in' } as const
+const flagWords = {
+  live: 'has power now',
+  mustStayLive: 'must stay on',
+  chained: 'is a daisy chain, or its leads stay in',
+} as const
 
 function SecondsField({
   label,
@@ -172,8 +183,10 @@ function Figures({ plan, job, people, given }: FiguresProps) {
           <span className="block note">finished, {people === 1 ? 'one person' : 'two people'}</span>
         </p>
         <p data-figure>
-          <b className="block font-text text-arm leading-tight font-heavy tabular-nums">{clockText(sequential)}</b>
-          <span className="block note">with every wait sat out</span>
+          <b className="block font-text text-arm leading-tight font-heavy tabular-nums">
+            {sequential === undefined ? 'stuck' : clockText(sequential)}
+          </b>
+          <span className="block note">list order, every wait sat out</span>
         </p>
       </div>
       <p className="flex flex-wrap items-center gap-x-1.5 gap-y-0 note">
@@ -181,7 +194,7 @@ function Figures({ plan, job, people, given }: FiguresProps) {
         {answer.proven ? 'No order costs less.' : `At least ${clockText(answer.bound.seconds)}; not proven.`}{' '}
         {answer.cost.laptopChanges} laptop changes (at least {answer.bound.laptopChanges}), {answer.cost.powerActions}{' '}
         power actions (at least {answer.bound.powerActions}), {answer.cost.settings} settings, {answer.cost.cableMoves}{' '}
-        cable moves.
+        cable moves, {answer.cost.leadMoves} leads pulled or plugged.
       </p>
       <div
         ref={chart}

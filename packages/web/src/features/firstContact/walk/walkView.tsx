@@ -10,6 +10,7 @@ import { LaptopList } from './laptopPanel'
 import { LeftOutNotes } from './leftOutNotes'
 import { StepCard } from './stepCard'
 import { StopList } from './stopList'
+import { PlanningNote } from '../planningNote'
 import { currentStep, currentStop } from '../useFirstContact'
 import type { ViewProps } from '../viewProps'
 
@@ -20,6 +21,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
   const [search, setSearch] = useSearchParams()
   const [phone, setPhone] = useState(false)
   const { stops, begun, plan, planning } = contact
+  const isBusy = planning.busy
   const chosen = stops.find((stop) => stop.key === search.get('stop'))
   const stop = chosen ?? currentStop(stops)
   const step = currentStep(stop)
@@ -41,15 +43,16 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
           <p>The order of so many devices was not found. Leave some out under Order, and walk the others first.</p>
         ) : (
           <>
-            <p className="mb-3 text-lead">
-              {planning
-                ? 'Working out the order…'
-                : `${stops.length} stops. ${stops[0] ? `First: ${stops[0].title}.` : ''}`}
-            </p>
+            <PlanningNote contact={contact} />
+            {!isBusy && (
+              <p className="mb-3 text-lead">
+                {stops.length} stops. {stops[0] ? `First: ${stops[0].title}.` : ''}
+              </p>
+            )}
             <Button
               look="act"
               size="tall"
-              disabled={planning || contact.next.length === 0}
+              disabled={isBusy || planning.stopped || contact.next.length === 0}
               onClick={() => void acts.saveOrder(record.version, contact.next).catch(() => undefined)}
             >
               Begin the walk
