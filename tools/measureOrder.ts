@@ -1,4 +1,4 @@
-import { blankWalk, bringUpJobOf, planWalk, type WalkRecord } from '@calm/core/procedure'
+import { blankWalk, bringUpJobOf, planWalk, walkOf, type WalkRecord } from '@calm/core/procedure'
 import { ipv4, prefixLength } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
 import { bringUp, type BringUpJob } from '@calm/core/sequence'
@@ -179,7 +179,10 @@ async function ringDelay(id: string, call: Call, pause: (milliseconds: number) =
     const order = [{ kind: 'group-on', groupId: 'Q3' }]
     await call('PUT', `/jobs/${id}/walk/order`, { version: record.version, order })
   }
-  const key = (step: string) => `group-on Q3 1 / ${head?.id} ${step}`
+  const its = await call<WalkRecord>('GET', `/jobs/${id}/walk`)
+  const steps = walkOf(job, its, its.order, bringUpJobOf(job, its, [])).flatMap((stop) => stop.steps)
+  const key = (step: string) =>
+    steps.find(({ step: { id: of }, deviceIds }) => of === step && deviceIds.includes(head?.id ?? ''))?.key ?? ''
   for (const step of record.steps) await call('POST', `/jobs/${id}/walk/reopen`, { stepKey: step.stepKey })
   for (const step of ['isolate', 'clear'])
     await call('POST', `/jobs/${id}/walk/steps`, { stepKey: key(step), state: 'done', note: '', seen: 0 })

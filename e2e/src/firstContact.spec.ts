@@ -76,7 +76,6 @@ test('one device from unpowered to verified, by keyboard: a reason, an unexpecte
 
   // A caution blocks; it is overridden with a reason that the log keeps.
   await says(page, 'Isolate Q3')
-  await page.keyboard.press('y')
   await says(page, 'When Q3 goes on')
   await page.getByRole('button', { name: 'Park' }).click()
   await page.getByLabel('In words').fill('x')
@@ -116,9 +115,8 @@ test('one device from unpowered to verified, by keyboard: a reason, an unexpecte
   await expect(page.getByRole('navigation', { name: 'The walk' }).getByText('1 at odds').nth(1)).toBeVisible()
   await page.keyboard.press('y')
 
-  // The wait runs on the server: it goes on through a reload and through a restart.
+  // The wait began with the power. It runs on the server: it goes on through a reload and through a restart.
   await says(page, 'It starts.')
-  await page.keyboard.press('y')
   await expect(step(page).getByRole('timer')).toContainText('10.20.40.55 is looked at by itself')
   // An accepted request without more to say is no failure, and a key that has nothing to do does nothing.
   await expect(page.getByRole('alert')).toHaveCount(0)
@@ -352,9 +350,8 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
 
   await next('Put Q11 on')
   await says(page, 'A drive with power can start')
-  await press(/I have read it/)
   await says(page, 'Isolate Q11')
-  await press(/I have read it/)
+  await press(/I have read both/)
   await page.getByRole('button', { name: /All as drawn/ }).click()
   for (const [label, text] of [
     ['Order code on its label', 'VD-110-4-E'],
@@ -368,7 +365,6 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
   await press(/^Done/)
   await says(page, 'The display of PD-101')
   await press(/^I see it/)
-  await press(/Begin to wait/)
   await expect(page.locator('[data-toast]')).toBeVisible({ timeout: 15_000 })
   await page.getByRole('button', { name: 'Seen' }).click()
 
@@ -408,7 +404,6 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
   await press(/I have read it/)
   await turn(true)
   await press(/^Done/)
-  await press(/Begin to wait/)
   await expect(page.locator('[data-toast]')).toContainText('Back at 10.20.40.21', { timeout: 15_000 })
   await page.getByRole('button', { name: 'Seen' }).click()
 

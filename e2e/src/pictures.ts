@@ -107,7 +107,7 @@ async function takeFirstContact(page: Page, url: string, shot: Shot): Promise<vo
     await step.getByText(until).first().waitFor()
   }
   await step.getByText('A drive with power can start').waitFor()
-  await yes('Isolate Q11')
+  await step.getByText('Isolate Q11').waitFor()
   await step.getByRole('button', { name: /Y$/ }).click()
   await page.getByRole('button', { name: /All as drawn/ }).click()
   for (const [label, text, until] of [

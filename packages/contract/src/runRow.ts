@@ -65,6 +65,7 @@ export const runFactsSchema = Joi.object<RunFacts>({
     .unique()
     .required(),
   whenChosen: Joi.boolean().strict(),
+  together: Joi.valid(true),
   steps: Joi.array().items(step).min(1).max(200).unique('id').required(),
 })
   .custom((run: RunFacts, helpers) => {

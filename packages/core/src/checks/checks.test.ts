@@ -22,6 +22,7 @@ import {
   judgeReached,
   judgeReturned,
   judgeText,
+  judgeRow,
   judgeUnits,
   macKnown,
   namesEqual,
@@ -140,6 +141,18 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
         ),
       ),
     nothing: () => identified(about(drive('PD-1', '10.20.40.21'))),
+  },
+  'row-answers': {
+    passes: () =>
+      judgeRow({
+        units: [
+          { tag: 'MM-1', unit: 1, identity: '' },
+          { tag: 'MM-2', unit: 2, identity: '' },
+        ],
+        next: { unit: 3, answers: false },
+      }),
+    fails: () => judgeRow({ units: [{ tag: 'MM-1', unit: 1, identity: undefined }], next: undefined }),
+    nothing: () => judgeRow({ units: [], next: undefined }),
   },
   'units-behind': {
     passes: () => judgeUnits([{ tag: 'FM-1', unit: 1, identity: '' }]),

@@ -6,6 +6,7 @@ export {
   judgeLaptop,
   judgeReached,
   judgeText,
+  judgeRow,
   judgeUnits,
   type IdentitySeen,
   type SeenAt,

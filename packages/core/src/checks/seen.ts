@@ -183,6 +183,42 @@ export function judgeUnits(
   })
 }
 
+interface RowSeen {
+  readonly units: readonly {
+    readonly tag: string
+    /** The number that is planned. */
+    readonly unit: number | null
+    /** What answered there said of itself; `undefined` where nobody answered. */
+    readonly identity: string | undefined
+  }[]
+  /** The number after the last that is planned, and whether somebody answers there. */
+  readonly next: { readonly unit: number; readonly answers: boolean } | undefined
+}
+
+/** Every module of a row answers at its number, and nobody at the number after the last. */
+export function judgeRow({ units, next }: RowSeen): CheckResult {
+  const looks = units.map(({ tag, unit, identity }): Look => {
+    if (unit === null) return notKnown(`No number is planned for ${tag}.`)
+    const twin = units.find((each) => each.tag !== tag && each.unit === unit)
+    if (twin) return differs(`${tag} and ${twin.tag} are both planned at number ${unit}.`)
+    return identity === undefined ? differs(`Silent: ${tag} (${unit}).`) : agrees('')
+  })
+  const beyond = next?.answers
+    ? [
+        differs(
+          `Number ${next.unit} answers too, and nobody is planned there: a module more than planned, or a second press.`,
+        ),
+      ]
+    : []
+  const numbers = units.map(({ unit }) => unit ?? 0)
+  return judged([...looks, ...(looks.length > 0 ? beyond : [])], {
+    ...live,
+    needs: 'all',
+    good: `${units.length} answer, at ${Math.min(...numbers)} to ${Math.max(...numbers)}.${next ? ` Nobody answers at ${next.unit}.` : ''}`,
+    nothing: 'No module is in this row.',
+  })
+}
+
 interface TextSeen {
   /** The device that the text comes through; `undefined` where there is none. */
   readonly relay: string | undefined

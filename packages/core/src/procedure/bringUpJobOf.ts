@@ -11,12 +11,10 @@ import {
 import { schoolOf, settingOf, type Device, type Job, type Port } from '../job'
 import { kindFacts, outOfReach, waysOfSetting, type RestartRule } from '../kind'
 import { usualSeconds, type BringUpDevice, type BringUpJob, type HostAddress, type PowerGroup } from '../sequence'
+import { groupOf } from './breaker'
 import { plannedOf } from './fields'
 import { isLeadOut } from './lead'
 import { latestFact, startUpOf, type WalkRecord } from './record'
-
-/** The breaker or isolation group of a device; without one it is a group by itself. */
-export const groupOf = (device: Device): string => device.isolation || device.tag
 
 /** The port that carries the planned address. */
 export const portOf = (device: Device): Port | undefined =>

@@ -10,6 +10,7 @@ import {
 } from '../address'
 import type { Device, Job } from '../job'
 import type { HostAddress } from '../sequence'
+import { breakerOf } from './breaker'
 
 /** What the job fills into the sentences of a run. A field without a value says what is missing. */
 export type StepFields = Readonly<Record<string, string>>
@@ -78,7 +79,7 @@ export function fieldsOf(
     tag: device.tag,
     what: device.what,
     place: text('place', device.place),
-    group: device.isolation || device.tag,
+    group: breakerOf(job, device),
     planned: text('planned', planned && formatIpv4(planned.address)),
     present: text('present', present && formatIpv4(present.address)),
     presentSubnet: text('presentSubnet', present && formatSubnet(subnetOf(present.address, present.prefix))),

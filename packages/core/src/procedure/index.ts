@@ -1,4 +1,4 @@
-export { bringUpJobOf, groupOf, isGroupLive, portOf, presentOf } from './bringUpJobOf'
+export { bringUpJobOf, isGroupLive, portOf, presentOf } from './bringUpJobOf'
 export { fieldsOf, filled, isTypeable, unknownFields, wayIn } from './fields'
 export { laptopTexts } from './laptopTexts'
 export {
@@ -55,3 +55,5 @@ export {
 } from './picture'
 export { planWalk, type LeftOut, type WalkPlan, usualTime } from './planWalk'
 export { devicesOfAnswers, nearSubnets, type NearSubnet } from './rowsOfAnswers'
+export { waitsSetOffBy } from './setOff'
+export { groupOf } from './breaker'

@@ -1,12 +1,13 @@
 import type { LampMeaning, WayOfSetting } from '../kind'
 
 /** What a step asks of the person at the panel. */
-export type StepKind = 'caution' | 'prepare' | 'do' | 'set' | 'wait' | 'expect' | 'record' | 'check' | 'decide'
+export type StepKind = 'caution' | 'prepare' | 'do' | 'turn' | 'set' | 'wait' | 'expect' | 'record' | 'check' | 'decide'
 
 export const stepKinds: Readonly<Record<StepKind, string>> = {
   caution: 'Caution',
   prepare: 'Prepare',
   do: 'Do',
+  turn: 'In turn',
   set: 'Set',
   wait: 'Wait',
   expect: 'Expect',
@@ -39,6 +40,7 @@ export type CheckId =
   | 'mac-known'
   | 'identified'
   | 'units-behind'
+  | 'row-answers'
   | 'text-arrives'
   | 'backups'
   | 'before-picture'
@@ -55,6 +57,7 @@ export const checkIds: Readonly<Record<CheckId, string>> = {
   'mac-known': 'its hardware address is in the line-up',
   identified: 'it is known which physical box it is',
   'units-behind': 'every unit behind it answers',
+  'row-answers': 'every module of its row answers at its number, and no other',
   'text-arrives': 'text arrives from it',
   'before-picture': 'what runs now is written down',
   backups: 'two backups are written down',
@@ -128,6 +131,8 @@ export interface RunFacts {
   readonly ways: readonly WayOfSetting[]
   /** Never taken by itself; a person chooses it for a device. */
   readonly whenChosen?: boolean
+  /** Equal devices behind one relay are done in one stop: each step once, steps "in turn" once for each. */
+  readonly together?: true
   readonly steps: readonly RunStep[]
 }
 

@@ -24,6 +24,7 @@ const stepOf = (id: string, step: Partial<RunStep> = {}, more: Partial<WalkStep>
   key: id,
   stopKey: 's',
   deviceId: meter.id,
+  deviceIds: [meter.id],
   step: { id, phase: 'set', kind: 'do', say: 'Do it.', ...step },
   seconds: 0,
   blocks: false,

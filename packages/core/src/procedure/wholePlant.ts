@@ -1,7 +1,8 @@
 import { formatIpv4 } from '../address'
 import type { Job } from '../job'
 import type { BringUpAction, BringUpJob, HostAddress } from '../sequence'
-import { groupOf, isGroupLive, presentOf } from './bringUpJobOf'
+import { groupOf } from './breaker'
+import { isGroupLive, presentOf } from './bringUpJobOf'
 import { isLeadOut } from './lead'
 import type { WalkRecord } from './record'
 

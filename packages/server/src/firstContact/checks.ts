@@ -10,6 +10,7 @@ import {
   judgeReached,
   judgeReturned,
   judgeText,
+  judgeRow,
   judgeUnits,
   macKnown,
   namesEqual,
@@ -19,6 +20,7 @@ import {
   type Written,
 } from '@calm/core/checks'
 import type { Device, Job } from '@calm/core/job'
+import { limits } from '@calm/core/modbus'
 import {
   portOf,
   presentOf,
@@ -105,6 +107,7 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
   identified: written(identified),
   backups: written(backups),
   'units-behind': aboutDevice(async (place, device) => ({ result: await unitsBehind(place, device) })),
+  'row-answers': async (place) => ({ result: await rowAnswers(place) }),
   'text-arrives': aboutDevice(async (place, device) => ({ result: await textArrives(place, device) })),
 }
 
@@ -168,6 +171,27 @@ async function unitsBehind({ context, job }: CheckPlace, device: Device): Promis
   for (const { tag, unitId } of behind)
     units.push({ tag, unit: unitId ?? 1, identity: await unitAt(context, target, unitId ?? 1) })
   return judgeUnits(units)
+}
+
+/** The units of a row, one after the other, and the number after the last of them. */
+async function rowAnswers({ context, job, stop }: CheckPlace): Promise<CheckResult> {
+  const row = stop.deviceIds.flatMap((id) => job.devices.find((device) => device.id === id) ?? [])
+  const relay = job.devices.find((each) => each.id === row[0]?.behindId)
+  const target = targetOf(
+    context.bench,
+    job.mode,
+    (relay && portOf(relay)?.address) ?? '',
+    (relay && portOf(relay)?.tcpPort) ?? 502,
+  )
+  if (!target) return judgeRow({ units: [], next: undefined })
+  const units = []
+  for (const { tag, unitId: unit } of row)
+    units.push({ tag, unit, identity: unit === null ? undefined : await unitAt(context, target, unit) })
+  const last = Math.max(...row.map(({ unitId }) => unitId ?? 0))
+  const isPlanned = job.devices.some((each) => each.behindId === relay?.id && each.unitId === last + 1)
+  if (last < 1 || last >= limits.lastSerialUnit || isPlanned) return judgeRow({ units, next: undefined })
+  const answers = (await unitAt(context, target, last + 1)) !== undefined
+  return judgeRow({ units, next: { unit: last + 1, answers } })
 }
 
 const TEXT_WAIT_MS = 8_000

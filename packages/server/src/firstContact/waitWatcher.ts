@@ -7,6 +7,7 @@ import {
   type StepRecord,
   type WaitRecord,
   type WalkStep,
+  waitsSetOffBy,
 } from '@calm/core/procedure'
 import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
@@ -96,6 +97,15 @@ export class WaitWatcher {
       await tx.log(job.id, `Waiting: ${step.step.say}`, { seconds: step.seconds, watch: wait.watch })
     })
     return wait
+  }
+
+  /**
+   * Begins the waits that a step sets off: power that went on, a setting that was written, the last press of a row.
+   * Nobody presses a clock that has begun to run.
+   */
+  async beginAfter(who: string, job: Job, stepKey: string): Promise<void> {
+    const { stop, step } = placeOn(job.id, await walkNow(this.store, job), stepKey)
+    for (const wait of waitsSetOffBy(stop, step)) await this.begin(who, job, wait.key)
   }
 
   /** One round over everything that waits. */

@@ -186,21 +186,18 @@ async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promi
         const of = (id: string) => stop.steps.find((each) => each.step.id === id)?.step.type ?? []
         await hands.console('UPS-401', [...of('address'), '', '2', '4711', '', ...of('services'), '', ...of('save')])
       }
-      if (step.step.id === 'search' && device)
+      if (step.step.id === 'search')
         await api('POST', '/bench-fronts/MH-510', { act: 'press', id: 'search', seconds: 0 })
-      if (step.step.id === 'press' && device) await pressModules(device.tag)
+      return void (await done(''))
+    }
+    case 'turn': {
+      // A press too short counts for nothing; then the right one.
+      await api('POST', '/bench-fronts/MH-510', { act: 'press', id: device?.tag ?? '', seconds: 0.2 })
+      await api('POST', '/bench-fronts/MH-510', { act: 'press', id: device?.tag ?? '', seconds: 2.2 })
       return void (await done(''))
     }
     default:
       return void (await done(''))
-  }
-}
-
-/** A search starts the row anew, so every module up to this one is pressed in its turn. */
-async function pressModules(tag: string): Promise<void> {
-  for (const module of ['MM-511', 'MM-512', 'MM-513']) {
-    await api('POST', '/bench-fronts/MH-510', { act: 'press', id: module, seconds: 2.2 })
-    if (module === tag) return
   }
 }
 
@@ -209,7 +206,7 @@ test('the rehearsal is walked from the first step to the last on the stand-ins',
   const jobId = jobs.find((each) => each.name.includes('rehearsal'))?.id ?? ''
   const { laptop } = await api<{ laptop: BenchLaptopView }>('GET', '/bench-fronts')
   await api('PUT', '/bench-laptop', { ...laptop, speed: 100 })
-  const { record, overridden } = await walk(jobId)
+  const { record, stops, overridden } = await walk(jobId)
   expect(overridden).toEqual([])
   const job = await api<Job>('GET', `/jobs/${jobId}`)
   const verified = job.devices
@@ -220,6 +217,11 @@ test('the rehearsal is walked from the first step to the last on the stand-ins',
     )
     .map((device) => device.tag)
   expect(verified).toEqual(['PLC-101', 'PD-101', 'PD-102', 'RIO-111', 'MH-510', 'UPS-401', 'SC-701', 'SUP-801'])
+  // A row of three is one stop, and each has the number that was read back.
+  expect(stops.filter((stop) => stop.key.startsWith('row ')).map((stop) => stop.steps.length)).toEqual([8])
+  expect(
+    record.facts.filter((fact) => fact.setting === 'unit-id' && fact.standing === 'verified').map((fact) => fact.text),
+  ).toEqual(['1', '2', '3'])
   // What was read off the labels went into the line-up.
   expect(job.devices.find((device) => device.tag === 'PD-102')?.serialNumber).toBe('S4 7C14')
   // The laptop's address is one temporary thing, however often it moved.

@@ -31,6 +31,7 @@ export function walkRoutes(app: AppContext): Router {
       const place = placeOn(params.jobId, await walkWithin(tx, params.jobId), body.stepKey)
       await settleStep(tx, place, body)
     })
+    if (body.state === 'done') await app.waits.beginAfter(who, await store.jobs.get(params.jobId), body.stepKey)
     return undefined
   })
 

@@ -60,23 +60,26 @@ export async function settleStep(tx: Tx, { jobId, stop, step }: StepPlace, said:
 
 /** What is seen on the walk is evidence of the device, for every handshake of it: nobody sees it twice. */
 async function prove(tx: Tx, jobId: string, { stop, step }: Step, note: string): Promise<void> {
-  const content = evidenceOf(stop, step, note)
-  if (!content || !step.deviceId) return
-  const { value, ...seen } = content
-  const facts = [value, `First contact: ${stop.title}`].map(textFact)
-  await addDeviceEvidence(tx, jobId, step.deviceId, { ...seen, verdict: 'proven', facts })
+  for (const deviceId of step.deviceIds) {
+    const content = evidenceOf(stop, step, note, deviceId)
+    if (!content) continue
+    const { value, ...seen } = content
+    const facts = [value, `First contact: ${stop.title}`].map(textFact)
+    await addDeviceEvidence(tx, jobId, deviceId, { ...seen, verdict: 'proven', facts })
+  }
 }
 
 function evidenceOf(
   stop: Stop,
   step: WalkStep,
   note: string,
+  deviceId: string,
 ): (Pick<EvidenceContent, 'rung' | 'how'> & { readonly value: string }) | undefined {
   const { kind, check, say } = step.step
   if (check === 'reached-planned') return { rung: 'reached', how: 'read-live', value: note }
   if (stop.action?.kind !== 'group-on') return undefined
   if (kind === 'expect') return { rung: 'powered', how: 'seen', value: `Seen as expected: ${say}` }
-  const last = stop.steps.filter((each) => each.deviceId === step.deviceId && each.step.kind === 'caution').at(-1)
+  const last = stop.steps.filter((each) => each.deviceIds.includes(deviceId) && each.step.kind === 'caution').at(-1)
   return last?.key === step.key ? { rung: 'safe', how: 'seen', value: `Cautions read before power: ${say}` } : undefined
 }
 

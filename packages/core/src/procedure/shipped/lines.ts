@@ -1,5 +1,5 @@
 import type { RunFacts } from '../run'
-import { caution, check, electricity, expectation, powering, prepare, record, set, todo, wait } from './parts'
+import { caution, check, electricity, expectation, inTurn, powering, prepare, record, set, todo, wait } from './parts'
 
 /** Runs of devices on a serial line or bus. */
 export const onLines: readonly RunFacts[] = [
@@ -9,13 +9,11 @@ export const onLines: readonly RunFacts[] = [
     about: 'Equal modules in a row: the order of pressing is the order of addresses.',
     kinds: ['modular-meter'],
     ways: ['push-button'],
+    together: true,
     steps: [
       electricity,
       powering,
       prepare('before-power', 'terminator', 'Terminator on the last module of the row, and on no other.'),
-      todo('set', 'search', 'Start the search from the head module.', {
-        normal: ['All modules show the same factory address: that is why they are pressed one by one.'],
-      }),
       caution(
         'set',
         'press-caution',
@@ -23,15 +21,39 @@ export const onLines: readonly RunFacts[] = [
         ['writes'],
         'data',
       ),
-      todo('set', 'press', 'Press the button of {tag} about 2 s, in its turn: number {unit}.', {
+      todo('set', 'search', 'Start the search from the head module, held as its manual says.', { acts: ['writes'] }),
+      expectation('set', 'all-alike', 'Every module of the row shows that it waits to be pressed.', {
+        lamps: [
+          {
+            lamp: 'Bus',
+            pattern: { shape: 'flashing', colour: 'amber', hertz: 2 },
+            means: 'All on one factory address',
+          },
+        ],
+        normal: ['All modules show the same factory address: that is why they are pressed one by one.'],
+        otherwise: [
+          {
+            saw: 'One stays dark',
+            likely: 'It has no power, or its bus cable is open.',
+            check: 'Supply and cable of the module before it.',
+          },
+          {
+            saw: 'None flashes',
+            likely: 'The search did not start.',
+            check: 'Hold the button of the head as long as its manual says.',
+          },
+        ],
+      }),
+      inTurn('set', 'press', 'Press the button of {tag} about 2 s: number {unit}.', {
         acts: ['writes'],
         type: ['{unit}'],
       }),
       wait('effective', 'minute', 'The row settles, about a minute.', { seconds: 60 }),
-      expectation('effective', 'end-state', 'Its lamp says: addressed.', {
+      check('verify', 'row', 'Every module answers at its number, and nobody at the next.', {
+        check: 'row-answers',
         lamps: [{ lamp: 'Bus', pattern: { shape: 'steady', colour: 'green' }, means: 'Has its address' }],
         otherwise: [
-          { saw: 'It still flashes', likely: 'It was not pressed long enough.', check: 'Hold it 2 s.' },
+          { saw: 'One still flashes', likely: 'It was not pressed long enough.', check: 'Hold it 2 s.' },
           {
             saw: 'Two are lit with one number',
             likely: 'Both were pressed in one turn.',
@@ -39,7 +61,6 @@ export const onLines: readonly RunFacts[] = [
           },
         ],
       }),
-      record('verify', 'unit', 'Unit id under which it answers.', { record: 'unit-id' }),
     ],
   },
   {

@@ -8,6 +8,7 @@ const make =
 
 export const prepare = make('prepare')
 export const todo = make('do')
+export const inTurn = make('turn')
 export const set = make('set')
 export const wait = make('wait')
 export const expectation = make('expect')

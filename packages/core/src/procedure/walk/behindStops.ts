@@ -1,31 +1,111 @@
 import { settingOf, type Device, type Job } from '../../job'
+import { kindFacts } from '../../kind'
+import { breakerOf } from '../breaker'
 import { plannedOf } from '../fields'
-import { phases } from '../run'
+import { phases, type Phase } from '../run'
 import { stopOf, type Making } from './making'
 import { runOfDevice, type Stop } from './model'
+import { saidOnce } from './saidOnce'
 import { filledStep } from './steps'
 
-/** Stops of devices without an address of their own, by the device with one that they are reached through. */
-export function stopsThroughRelays(making: Making): ReadonlyMap<string, readonly Stop[]> {
-  const { job, record, given } = making
+/** Devices that have no address of their own and are walked all the same. */
+export function withoutAddress({ job, record, given }: Making): readonly Device[] {
+  const walked = new Set(given.devices.map((device) => device.id))
+  return job.devices.filter(
+    (device) => !walked.has(device.id) && !record.settings.leftOut.includes(device.id) && !plannedOf(job, device),
+  )
+}
+
+/**
+ * Stops of devices without an address of their own, by the device with one that they are reached through. A row of
+ * equal ones that is done in one go is one stop.
+ *
+ * @param breakers that are put on in this order: what comes before and with power is done there
+ */
+export function stopsThroughRelays(
+  making: Making,
+  breakers: ReadonlySet<string>,
+): ReadonlyMap<string, readonly Stop[]> {
+  const { job, given } = making
   const walked = new Set(given.devices.map((device) => device.id))
   const through = new Map<string, Stop[]>()
-  for (const device of job.devices) {
-    if (walked.has(device.id) || record.settings.leftOut.includes(device.id) || plannedOf(job, device)) continue
-    const key = `device ${device.id}`
-    const steps = making.deviceSteps(key, device, phases)
-    if (steps.length === 0) continue
-    const behind = job.devices.find((each) => each.id === device.behindId)
-    const reason = behind
-      ? `It has no address of its own: it is reached through ${behind.tag}.`
-      : 'It has no address of its own.'
-    const { handsOnSeconds } = settingOf(job, device)
-    const title = `${device.tag}: ${device.what}`
-    const stop = stopOf({ key, title, reason, devices: [device], seconds: handsOnSeconds, steps })
+  for (const devices of rowsOf(making)) {
+    const [device] = devices
+    if (!device) continue
+    const own = phases.filter((phase) => !WITH_POWER.includes(phase) || !breakers.has(breakerOf(job, device)))
+    const stop = devices.length === 1 ? singleStop(making, device, own) : rowStop(making, devices, own)
+    if (stop.steps.length === 0) continue
     const relay = relayOf(job, device, walked)
     through.set(relay, [...(through.get(relay) ?? []), stop])
   }
   return through
+}
+
+const WITH_POWER: readonly Phase[] = ['before-power', 'power']
+
+/** Each device by itself, and equal ones behind one relay whose run takes them together, by their unit ids. */
+function rowsOf(making: Making): readonly (readonly Device[])[] {
+  const { job, record } = making
+  const rows = new Map<string, Device[]>()
+  for (const device of withoutAddress(making)) {
+    const run = runOfDevice(job, record, device)
+    const together = run?.together && device.behindId !== null
+    const key = together ? rowKey(device, run.id) : device.id
+    rows.set(key, [...(rows.get(key) ?? []), device])
+  }
+  const number = ({ unitId }: Device) => unitId ?? Infinity
+  return [...rows.values()].map((row) => row.sort((a, b) => number(a) - number(b) || a.position - b.position))
+}
+
+const rowKey = (device: Device, runId: string) => `row ${device.behindId ?? ''} ${runId} ${device.kind}`
+
+function singleStop(making: Making, device: Device, own: readonly Phase[]): Stop {
+  const { job } = making
+  const key = `device ${device.id}`
+  const behind = job.devices.find((each) => each.id === device.behindId)
+  const reason = behind
+    ? `It has no address of its own: it is reached through ${behind.tag}.`
+    : 'It has no address of its own.'
+  const { handsOnSeconds } = settingOf(job, device)
+  const steps = making.deviceSteps(key, device, own)
+  return stopOf({
+    key,
+    title: `${device.tag}: ${device.what}`,
+    reason,
+    devices: [device],
+    seconds: handsOnSeconds,
+    steps,
+  })
+}
+
+/** A row: what is the same is said once, each turn is a tick of its own. */
+function rowStop(making: Making, devices: readonly Device[], own: readonly Phase[]): Stop {
+  const { job, record } = making
+  const [first] = devices
+  const run = first && runOfDevice(job, record, first)
+  const relay = job.devices.find((each) => each.id === first?.behindId)
+  const key = first && run ? rowKey(first, run.id) : ''
+  const steps = (run?.steps ?? []).flatMap(({ id }) =>
+    saidOnce(
+      making,
+      key,
+      devices.flatMap((device) =>
+        making
+          .rawSteps(device, own)
+          .filter((step) => step.id === id)
+          .map((step) => ({ device, step })),
+      ),
+    ),
+  )
+  const kind = first ? kindFacts(first.kind, job.kinds).name : ''
+  return stopOf({
+    key,
+    title: `A row of ${devices.length} behind ${relay?.tag ?? ''}: ${first?.tag ?? ''} to ${devices.at(-1)?.tag ?? ''}`,
+    reason: `${kind}: searched for once, done in turn, then read all at once.`,
+    devices,
+    seconds: devices.reduce((sum, device) => sum + settingOf(job, device).handsOnSeconds, 0),
+    steps,
+  })
 }
 
 /** What hangs behind a gateway is counted when all of it has been walked. */
@@ -36,7 +116,11 @@ export function countStops(making: Making, relayIds: readonly string[]): readonl
     const key = `behind ${device.id}`
     const counts = (runOfDevice(job, record, device)?.steps ?? []).filter((step) => step.check === 'units-behind')
     const steps = counts.map((step) => making.step(key, device, filledStep(step, making.fields(device))))
-    if (steps.length === 0 || !job.devices.some((each) => each.behindId === device.id)) return []
+    const behind = job.devices.filter((each) => each.behindId === device.id)
+    // A row reads all of itself: where there is nothing but rows, everything has been counted.
+    const isRead = (each: Device) =>
+      runOfDevice(job, record, each)?.steps.some((step) => step.check === 'row-answers') ?? false
+    if (steps.length === 0 || behind.every(isRead)) return []
     const title = `Count what is behind ${device.tag}`
     return [stopOf({ key, title, reason: 'Everything behind it has been walked.', devices: [device], steps })]
   })

@@ -27,8 +27,10 @@ export interface Making {
   readonly job: Job
   readonly record: WalkRecord
   readonly given: BringUpJob
-  /** One step of a stop, with its record where somebody settled it. */
-  readonly step: (stopKey: string, device: Device | null, step: RunStep) => WalkStep
+  /** One step of a stop, with its record where somebody settled it. `all` are several devices that it is about. */
+  readonly step: (stopKey: string, device: Device | null, step: RunStep, all?: readonly Device[]) => WalkStep
+  /** The steps of a device's run in these phases, as the run has them. */
+  readonly rawSteps: (device: Device, phases: readonly Phase[]) => readonly RunStep[]
   /** The steps of a device's run in these phases, with the job's values in them. */
   readonly deviceSteps: (
     stopKey: string,
@@ -41,15 +43,18 @@ export interface Making {
 
 export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Making {
   const records: ReadonlyMap<string, StepRecord> = new Map(record.steps.map((step) => [step.stepKey, step]))
-  const step: Making['step'] = (stopKey, device, run) => {
-    const key = `${stopKey} / ${device ? `${device.id} ` : ''}${run.id}`
-    const kind = device && kindFacts(device.kind, job.kinds)
-    const startUp = device ? startUpOf(job, record, device) : 0
+  const step: Making['step'] = (stopKey, device, run, all = device ? [device] : []) => {
+    const whom = device ? `${device.id} ` : all.length > 0 ? `${signOf(all)} ` : ''
+    const key = `${stopKey} / ${whom}${run.id}`
+    const [first] = all
+    const kind = first && kindFacts(first.kind, job.kinds)
+    const startUp = Math.max(0, ...all.map((each) => startUpOf(job, record, each)))
     const lamps: readonly LampMeaning[] | undefined = run.kind === 'expect' ? (run.lamps ?? kind?.lamps) : undefined
     return {
       key,
       stopKey,
       deviceId: device?.id ?? null,
+      deviceIds: all.map(({ id }) => id),
       step: lamps ? { ...run, lamps } : run,
       seconds: run.kind === 'wait' ? (run.seconds === 'start-up' ? startUp : (run.seconds ?? 0)) : 0,
       blocks: run.kind === 'caution' || run.protects !== undefined,
@@ -62,17 +67,35 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     const mac = device.ports.some((port) => port.mac !== null) ? undefined : latestFact(record, device.id, 'mac')
     return mac ? { ...planned, mac: mac.text } : planned
   }
+  const rawSteps: Making['rawSteps'] = (device, phases) =>
+    (runOfDevice(job, record, device)?.steps ?? []).filter(
+      (each) => phases.includes(each.phase) && each.check !== 'units-behind' && isAsked(job, device, each),
+    )
   return {
     job,
     record,
     given,
     step,
     fields,
+    rawSteps,
     deviceSteps: (stopKey, device, phases, filling = fields(device)) =>
-      (runOfDevice(job, record, device)?.steps ?? [])
-        .filter((each) => phases.includes(each.phase) && each.check !== 'units-behind' && isAsked(job, device, each))
-        .map((each) => step(stopKey, device, filledStep(each, filling))),
+      rawSteps(device, phases).map((each) => step(stopKey, device, filledStep(each, filling))),
   }
+}
+
+/**
+ * A short sign for several devices, the same in any order: what was said of some is not said of more. By their tags,
+ * which are the same in a copy of the job.
+ */
+function signOf(devices: readonly Device[]): string {
+  let hash = 0x811c9dc5
+  // FNV-1a, 32 bits, from memory.
+  for (const letter of devices
+    .map(({ tag }) => tag)
+    .sort()
+    .join())
+    hash = Math.imul(hash ^ letter.charCodeAt(0), 0x01000193)
+  return `${devices.length}-${(hash >>> 0).toString(16)}`
 }
 
 /** A stop of these parts; nothing holds it yet. */

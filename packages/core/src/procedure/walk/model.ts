@@ -9,7 +9,10 @@ import type { Held } from '../wholePlant'
 export interface WalkStep {
   readonly key: string
   readonly stopKey: string
+  /** The device that it is about; `null` where it is about none or several. */
   readonly deviceId: string | null
+  /** All devices that it is about. */
+  readonly deviceIds: readonly string[]
   readonly step: RunStep
   /** Seconds of a wait; 0 for any other step. */
   readonly seconds: number

@@ -1,9 +1,12 @@
 import type { Device } from '../../job'
 import { kindFacts } from '../../kind'
 import type { BringUpAction } from '../../sequence'
-import { groupOf } from '../bringUpJobOf'
+import { breakerOf, groupOf } from '../breaker'
+import type { RunStep } from '../run'
+import { withoutAddress } from './behindStops'
 import { stopOf, type Making } from './making'
 import type { Stop, WalkStep } from './model'
+import { saidOnce, type OfDevice } from './saidOnce'
 import { offStep, onStep, powerCaution, startStep } from './steps'
 
 interface PowerParts {
@@ -21,13 +24,14 @@ export function powerStop(making: Making, { key, action, title, reason, hadPower
   const members = job.devices.filter(
     (device) => groupOf(device) === action.groupId && given.devices.some((each) => each.id === device.id),
   )
+  const behind = withoutAddress(making).filter((device) => breakerOf(job, device) === action.groupId)
   const seconds = given.groups.find((group) => group.id === action.groupId)?.seconds ?? 0
   const steps =
     action.kind === 'group-off'
       ? offSteps(making, key, action.groupId, members)
       : hadPower
         ? onAgainSteps(making, key, action.groupId, members)
-        : firstOnSteps(making, key, action.groupId, members)
+        : firstOnSteps(making, key, action.groupId, members, behind)
   return stopOf({ key, title, reason, action, devices: members, seconds, steps })
 }
 
@@ -46,31 +50,52 @@ const onAgainSteps = (making: Making, key: string, group: string, members: reado
   ...members.map((device) => making.step(key, device, startStep('back-at-planned'))),
 ]
 
-function firstOnSteps(making: Making, key: string, group: string, members: readonly Device[]): readonly WalkStep[] {
-  const before = members.flatMap((device) => beforePower(making, key, device))
-  const isCovered = before.some(({ step }) => step.covers?.includes('powers'))
-  return [
-    ...before,
-    ...(isCovered ? [] : [making.step(key, null, powerCaution(group, namesOf(members)))]),
-    making.step(key, null, onStep(group, namesOf(members))),
-    ...members.flatMap((device) => {
-      const own = making.deviceSteps(key, device, ['power'])
+/**
+ * Before power: what is the same for several devices is said once, cautions first. Devices without an address of their
+ * own get power by the same breaker: their switches, jumpers and sockets come before it as well.
+ */
+function firstOnSteps(
+  making: Making,
+  key: string,
+  group: string,
+  members: readonly Device[],
+  behind: readonly Device[],
+): readonly WalkStep[] {
+  const all = [...members, ...behind]
+  const before = all.flatMap((device) => beforePower(making, device))
+  const isCaution = ({ step }: OfDevice) => step.kind === 'caution'
+  const cautions = saidOnce(making, key, before.filter(isCaution))
+  const isCovered = cautions.some(({ step }) => step.covers?.includes('powers'))
+  const names = namesOf(all)
+  const after = [
+    ...members.flatMap((device): readonly OfDevice[] => {
+      const own = making.rawSteps(device, ['power']).map((step) => ({ device, step }))
       const waits = own.some(({ step }) => step.kind === 'wait')
-      return waits ? own : [...own, making.step(key, device, startStep('back-at-present'))]
+      return waits ? own : [...own, { device, step: startStep('back-at-present') }]
     }),
+    ...behind.flatMap((device) => making.rawSteps(device, ['power']).map((step) => ({ device, step }))),
+  ]
+  return [
+    ...cautions,
+    ...(isCovered ? [] : [making.step(key, null, powerCaution(group, names))]),
+    ...saidOnce(
+      making,
+      key,
+      before.filter((each) => !isCaution(each)),
+    ),
+    making.step(key, null, onStep(group, names)),
+    ...saidOnce(making, key, after),
   ]
 }
 
 /** The sheet of the kind, and what the run wants before power. */
-function beforePower(making: Making, key: string, device: Device): readonly WalkStep[] {
-  const own = making.deviceSteps(key, device, ['before-power'])
-  const cautions = own.filter(({ step }) => step.kind === 'caution')
+function beforePower(making: Making, device: Device): readonly OfDevice[] {
+  const own = making.rawSteps(device, ['before-power'])
   const kind = kindFacts(device.kind, making.job.kinds)
-  const prepare = (id: string, say: string) =>
-    making.step(key, device, { id, phase: 'before-power', kind: 'prepare', say })
+  const prepare = (id: string, say: string): RunStep => ({ id, phase: 'before-power', kind: 'prepare', say })
   const sheet = kind.beforePower.map((say, index) => prepare(`sheet-${index + 1}`, say))
   const sockets = kind.sockets
     .filter((socket) => socket.looksLikeNetwork && !socket.isNetwork)
     .map((socket, index) => prepare(`socket-${index + 1}`, `No network cable in "${socket.name}": ${socket.use}.`))
-  return [...cautions, ...sheet, ...sockets, ...own.filter(({ step }) => step.kind !== 'caution')]
+  return [...sheet, ...sockets, ...own].map((step) => ({ device, step }))
 }

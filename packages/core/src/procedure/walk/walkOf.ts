@@ -22,7 +22,8 @@ export function walkOf(
 ): readonly Stop[] {
   const making = makingOf(job, record, given)
   const stops = withHeld(making, actionStops(making, order))
-  const through = stopsThroughRelays(making)
+  const breakers = new Set(order.flatMap((action) => (action.kind === 'group-on' ? [action.groupId] : [])))
+  const through = stopsThroughRelays(making, breakers)
   const placed = new Set<string>()
   // What is reached through a relay comes when the relay has just been found: the laptop is in its subnet then.
   const inOrder = stops.flatMap((stop) => {

@@ -1,7 +1,7 @@
 import type { Job } from '@calm/core/job'
 import { formatIpv4, formatSubnet, subnetOf } from '@calm/core/address'
-import { lampWords } from '@calm/core/kind'
 import {
+  isSettled,
   laptopIsIn,
   portOf,
   presentOf,
@@ -16,12 +16,15 @@ import {
 import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
 import type { WalkActs } from '../../../api'
-import { clockText, useNow, usePageKeys } from '../../../shell'
+import { usePageKeys } from '../../../shell'
 import { Button, Caution, cn, Field, Glyph, Problems, Radios } from '../../../ui'
 import { Causes } from './causes'
+import { Countdown } from './countdown'
 import { CopyLine, LaptopPanel } from './laptopPanel'
 import { LampDrawings } from './lampDrawing'
 import { ReasonForm } from './reasonForm'
+import { otherLamps, yesWords } from './stepWords'
+import { TurnTable } from './turnTable'
 
 interface StepCardProps {
   readonly job: Job
@@ -39,19 +42,20 @@ type Asking = 'none' | 'override' | 'park' | 'else'
 
 /** The step in hand: what to do, what to type, what to expect, and the buttons that settle it. */
 export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProps) {
-  const [note, setNote] = useState('')
+  // By step: what was typed of one says nothing of another.
+  const [notes, setNotes] = useState<Readonly<Record<string, string>>>({})
+  const note = notes[step.key] ?? ''
   const [asking, setAsking] = useState<Asking>('none')
   const [answer, setAnswer] = useState<CheckAnswer | undefined>(undefined)
   const [causes, setCauses] = useState<readonly Cause[] | undefined>(undefined)
   const noteField = useRef<HTMLInputElement>(null)
   const { kind } = step.step
-  const noteLabel = step.step.record ? recordIds[step.step.record] : 'What was seen'
   const seen = step.record?.version ?? 0
   const device = job.devices.find((each) => each.id === step.deviceId)
+  const about = job.devices.filter((each) => step.deviceIds.includes(each.id))
 
-  // What was typed belongs to one step; the next one starts blank.
+  // What was asked and found belongs to one step; the next one starts blank.
   useEffect(() => {
-    setNote('')
     setAsking('none')
     setAnswer(undefined)
     setCauses(undefined)
@@ -68,13 +72,26 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
     if (address && /^reached/.test(step.step.check ?? ''))
       setCauses(await acts.whyNothing(address, portOf(device)?.tcpPort ?? 502, device.id).catch(() => undefined))
   }
+  // Cautions that stand together are read together, labels that hang together are written down together.
+  const together = kind === 'caution' || kind === 'record' ? alikeFrom(stop, step) : [step]
+  const sayAll = async () => {
+    const filled = together.filter((each) => kind === 'caution' || (notes[each.key] ?? '').trim() !== '')
+    for (const each of filled.length > 0 ? filled : [step])
+      await acts.settle({
+        stepKey: each.key,
+        state: 'done',
+        note: notes[each.key] ?? '',
+        seen: each.record?.version ?? 0,
+      })
+  }
   const { busy, problem } = acts.of(step.key)
   const mayYes = asking === 'none' && !busy && step.record?.state !== 'waiting'
   const yes = () => {
     if (!mayYes) return
     if (kind === 'check') void check()
     else if (kind === 'wait') void acts.wait(step.key).catch(() => undefined)
-    else if (kind === 'record' || kind === 'decide') void say('done', note)
+    else if (kind === 'record' || kind === 'caution') void sayAll().catch(() => undefined)
+    else if (kind === 'decide') void say('done', note)
     else void say('done', '')
   }
   const mayNo = asking === 'none' && kind !== 'caution' && !busy
@@ -103,16 +120,23 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
     <section className="mt-3.5 grid gap-3 border-t border-rule pt-3.5" aria-label="The step in hand">
       <p className="note">
         {stepKinds[kind]}
-        {device ? `, ${device.tag}` : ''}
+        {about.length > 0
+          ? `, ${about.length > 4 ? `${about.length} devices` : about.map(({ tag }) => tag).join(', ')}`
+          : ''}
         {step.step.protects ? `; protects ${step.step.protects}` : ''}
       </p>
       {kind === 'caution' ? (
-        <Caution large>{step.step.say}</Caution>
+        together.map((each) => (
+          <Caution key={each.key} large>
+            {each.step.say}
+          </Caution>
+        ))
       ) : (
         <h2 className="max-w-[34em] text-title leading-snug font-firm max-phone:text-title">{step.step.say}</h2>
       )}
       {step.step.why && <p className="max-w-[60ch] text-ink-soft">{step.step.why}</p>}
-      {step.step.type && (
+      {kind === 'turn' && <TurnTable job={job} stop={stop} step={step} />}
+      {step.step.type && kind !== 'turn' && (
         <div className="flex flex-wrap gap-x-4 gap-y-2">
           {step.step.type.map((text, index) =>
             // What is set digit by digit at a keypad is read, not copied.
@@ -158,21 +182,23 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
         </p>
       )}
       {causes && <Causes causes={causes} />}
-      {kind === 'record' && (
-        <Field
-          ref={noteField}
-          className="max-w-105"
-          label={noteLabel}
-          typed
-          size="tall"
-          value={note}
-          onChange={setNote}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') yes()
-            if (event.key === 'Escape') event.currentTarget.blur()
-          }}
-        />
-      )}
+      {kind === 'record' &&
+        together.map((each) => (
+          <Field
+            key={each.key}
+            ref={each === step ? noteField : undefined}
+            className="max-w-105"
+            label={each.step.record ? recordIds[each.step.record] : 'What was seen'}
+            typed
+            size="tall"
+            value={notes[each.key] ?? ''}
+            onChange={(text) => setNotes((before) => ({ ...before, [each.key]: text }))}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') yes()
+              if (event.key === 'Escape') event.currentTarget.blur()
+            }}
+          />
+        ))}
       {kind === 'decide' && (
         <Radios
           hideLabel
@@ -184,7 +210,7 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
             label: choice.say,
             say: choice.then,
           }))}
-          onChange={setNote}
+          onChange={(text) => setNotes((before) => ({ ...before, [step.key]: text }))}
         />
       )}
       <Problems reason={problem} />
@@ -197,7 +223,7 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
             disabled={!mayYes}
             onClick={yes}
           >
-            {yesWords(step)} <kbd className="text-inherit">Y</kbd>
+            {yesWords(step, together.length)} <kbd className="text-inherit">Y</kbd>
           </Button>
           {kind !== 'caution' && (
             <Button
@@ -247,6 +273,18 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
   )
 }
 
+/** Steps of the same kind, about the same devices where something is written down, that follow each other and are open. */
+function alikeFrom(stop: Stop, step: WalkStep): readonly WalkStep[] {
+  const from = stop.steps.slice(stop.steps.findIndex(({ key }) => key === step.key))
+  const end = from.findIndex(
+    (each) =>
+      each.step.kind !== step.step.kind ||
+      (each !== step && isSettled(each)) ||
+      (each.step.kind === 'record' && each.deviceId !== step.deviceId),
+  )
+  return end < 0 ? from : from.slice(0, end)
+}
+
 /** The subnet that a step waits for the laptop to be in; `undefined` for any other step. */
 function laptopSubnet(job: Job, record: WalkRecord, stop: Stop, { step, deviceId }: WalkStep): string | undefined {
   const device = job.devices.find((each) => each.id === deviceId)
@@ -256,49 +294,3 @@ function laptopSubnet(job: Job, record: WalkRecord, stop: Stop, { step, deviceId
 }
 
 const textOf = (of: ReturnType<typeof presentOf>) => (of ? formatIpv4(of.address) : undefined)
-
-/** Where the run names no causes, those of the kind: the lamps that tell of trouble come first. */
-const otherLamps = ({ step }: WalkStep) =>
-  [...(step.lamps ?? [])]
-    .filter((lamp) => lamp.trouble)
-    .map(({ lamp, pattern, means }) => ({ saw: `${lamp} ${lampWords(pattern)}`, likely: means, check: '' }))
-
-function yesWords({ step, record }: WalkStep): string {
-  switch (step.kind) {
-    case 'caution':
-      return 'I have read it'
-    case 'wait':
-      return record?.state === 'waiting' ? 'Waiting' : 'Begin to wait'
-    case 'check':
-      return 'Check now'
-    case 'record':
-      return 'Record'
-    case 'decide':
-      return 'That it is'
-    case 'expect':
-      return 'I see it'
-    default:
-      return 'Done'
-  }
-}
-
-/** The time that is left, large; it runs on the server and rings by itself. */
-function Countdown({ step }: { step: WalkStep }) {
-  const wait = step.record?.wait
-  const now = useNow(true)
-  if (!wait) return null
-  const left = wait.seconds - (now - wait.startedAt) / 1000
-  const address = wait.watch === 'back-at-planned' ? wait.newAddress : wait.oldAddress
-  return (
-    <div role="timer" aria-label="Time left">
-      <b className="font-text text-clock leading-tight font-heavy tabular-nums">
-        {left >= 0 ? clockText(left) : `+${clockText(-left)}`}
-      </b>
-      <p>
-        {wait.watch && address
-          ? `${address} is looked at by itself${left < 0 ? `; ${wait.triesAfter} tries since the time was over` : ''}.`
-          : 'It rings when the time is over.'}
-      </p>
-    </div>
-  )
-}

@@ -20,6 +20,7 @@ const stepOf = (step: Partial<WalkStep['step']>, more: Partial<WalkStep> = {}): 
   key: 'set PD-101 1 / PD-101 x',
   stopKey: 'set PD-101 1',
   deviceId: 'PD-101',
+  deviceIds: ['PD-101'],
   step: { id: 'x', phase: 'set', kind: 'do', say: 'Open the cover.', ...step },
   seconds: 0,
   blocks: false,
