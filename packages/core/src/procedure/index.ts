@@ -34,7 +34,7 @@ export { shippedRuns } from './shipped'
 export { LEAD_SETTING, leadOut } from './lead'
 export { type Held } from './wholePlant'
 export { isSettled, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
-export { laptopIsIn, nothingAnswers, type Cause, type LaptopState, type Seen } from './nothingAnswers'
+export { laptopIsIn, laptopSees, nothingAnswers, type Cause, type LaptopState, type Seen } from './nothingAnswers'
 export {
   judgeSweep,
   MOST_HOSTS,
@@ -57,3 +57,4 @@ export { planWalk, type LeftOut, type WalkPlan, usualTime } from './planWalk'
 export { devicesOfAnswers, nearSubnets, type NearSubnet } from './rowsOfAnswers'
 export { waitsSetOffBy } from './setOff'
 export { groupOf } from './breaker'
+export { looksAt } from './looksAt'

@@ -170,3 +170,12 @@ export function laptopIsIn(laptop: LaptopState, cidr: string): boolean {
     return formatSubnet(subnetOf(own.value, prefixLength(adapter.prefix))) === formatSubnet(subnet.value)
   })
 }
+
+/** Whether the laptop is in the subnet of an address: from elsewhere silence says nothing. */
+export function laptopSees(laptop: LaptopState, address: string): boolean {
+  const to = parseIpv4(address)
+  return laptop.interfaces.some((adapter) => {
+    const own = parseIpv4(adapter.address)
+    return own.ok && to.ok && contains(subnetOf(own.value, prefixLength(adapter.prefix)), to.value)
+  })
+}

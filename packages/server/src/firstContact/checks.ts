@@ -22,6 +22,7 @@ import {
 import type { Device, Job } from '@calm/core/job'
 import { limits } from '@calm/core/modbus'
 import {
+  laptopSees,
   portOf,
   presentOf,
   type CheckId,
@@ -34,7 +35,6 @@ import { Socket } from 'node:net'
 import { targetOf, type LiveContext } from '../live'
 import { laptopState } from '../laptop'
 import { probe, unitAt } from './probe'
-import { canSee } from './walkNow'
 
 export interface CheckPlace {
   readonly context: LiveContext
@@ -133,7 +133,7 @@ async function lookAt({ context, job }: CheckPlace, device: Device, address: str
     ports: seen.ports,
     identities: seen.said,
     hardwareAddress: neighbour?.hardwareAddress ?? null,
-    canSee: canSee(laptop, address),
+    canSee: laptopSees(laptop, address),
   }
 }
 

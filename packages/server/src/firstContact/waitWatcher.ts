@@ -1,6 +1,7 @@
 import { formatIpv4, parseIpv4 } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
 import {
+  laptopSees,
   portOf,
   presentOf,
   startUpSetting,
@@ -13,7 +14,7 @@ import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
 import { addFact, requireNotHeld, saveWait, settleStep, type Store } from '../store'
 import { walkSteps } from '../db'
-import { canSee, findStep, placeOn, walkNow, walkWithin } from './walkNow'
+import { findStep, placeOn, walkNow, walkWithin } from './walkNow'
 import { portsOf } from './checks'
 import { isInsideJob } from './insideJob'
 import { probe } from './probe'
@@ -137,7 +138,7 @@ export class WaitWatcher {
       if (over) await this.#ring(job, stepKey, wait, say, 'done')
       return
     }
-    if (!canSee(await laptopState(job.mode, this.context.bench), address)) {
+    if (!laptopSees(await laptopState(job.mode, this.context.bench), address)) {
       const say = `${wait.seconds} s are over. Nobody looked at ${address}: the laptop is not in its subnet.`
       if (over) await this.#ring(job, stepKey, wait, say, 'done')
       return

@@ -1,6 +1,6 @@
 import type { Job } from '@calm/core/job'
 import { bringUpJobOf, walkOf, type LaptopState, type Stop, type WalkRecord, type WalkStep } from '@calm/core/procedure'
-import { contains, parseIpv4, prefixLength, subnetOf } from '@calm/core/address'
+import { parseIpv4, prefixLength } from '@calm/core/address'
 import type { HostAddress } from '@calm/core/sequence'
 import { notFound, readWalk, type StepPlace, type Store, type Tx } from '../store'
 
@@ -55,13 +55,4 @@ export function findStep(
     if (step) return { stop, step }
   }
   return undefined
-}
-
-/** Whether the laptop is in the subnet of an address: from elsewhere silence says nothing. */
-export function canSee(laptop: LaptopState, address: string): boolean {
-  const to = parseIpv4(address)
-  return laptop.interfaces.some((adapter) => {
-    const own = parseIpv4(adapter.address)
-    return own.ok && to.ok && contains(subnetOf(own.value, prefixLength(adapter.prefix)), to.value)
-  })
 }

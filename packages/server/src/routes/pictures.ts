@@ -1,6 +1,7 @@
 import { formatIpv4 } from '@calm/core/address'
 import type { Device, Job } from '@calm/core/job'
 import {
+  laptopSees,
   portOf,
   presentOf,
   type FieldDevice,
@@ -9,7 +10,7 @@ import {
   type WalkRecord,
 } from '@calm/core/procedure'
 import { keepsakes } from '../db'
-import { canSee, portsOf, probe } from '../firstContact'
+import { portsOf, probe } from '../firstContact'
 import type { LiveContext } from '../live'
 import type { Store } from '../store'
 
@@ -23,7 +24,7 @@ export async function takePicture(
   fieldDevices: readonly FieldDevice[] | undefined,
 ): Promise<Picture> {
   const lookAt = async (device: Device, address: string) => {
-    if (!canSee(laptop, address)) return { tag: device.tag, answers: null, identity: '' }
+    if (!laptopSees(laptop, address)) return { tag: device.tag, answers: null, identity: '' }
     const seen = await probe(context, job.mode, address, portsOf(device))
     return { tag: device.tag, answers: seen.answers, identity: seen.identities.join(' and ') }
   }

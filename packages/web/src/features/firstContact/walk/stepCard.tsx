@@ -3,6 +3,8 @@ import { formatIpv4, formatSubnet, subnetOf } from '@calm/core/address'
 import {
   isSettled,
   laptopIsIn,
+  laptopSees,
+  looksAt,
   portOf,
   presentOf,
   recordIds,
@@ -31,6 +33,8 @@ interface StepCardProps {
   readonly record: WalkRecord
   readonly stop: Stop
   readonly step: WalkStep
+  /** Its stop is the one that is due: what only looks is looked at by itself then. */
+  readonly isDue: boolean
   readonly laptop: LaptopState | undefined
   readonly acts: WalkActs
 }
@@ -41,7 +45,7 @@ const answerGlyph = { passed: 'proven', failed: 'at-odds', 'not-conclusive': 'wa
 type Asking = 'none' | 'override' | 'park' | 'else'
 
 /** The step in hand: what to do, what to type, what to expect, and the buttons that settle it. */
-export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProps) {
+export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepCardProps) {
   // By step: what was typed of one says nothing of another.
   const [notes, setNotes] = useState<Readonly<Record<string, string>>>({})
   const note = notes[step.key] ?? ''
@@ -106,6 +110,14 @@ export function StepCard({ job, record, stop, step, laptop, acts }: StepCardProp
     if (kind === 'check') void acts.check(step.key, false).catch(() => undefined)
     else void acts.settle({ stepKey: step.key, state: 'done', note: 'Seen by itself.', seen: 0 }).catch(() => undefined)
   }, [isThere, step, kind, acts])
+  const address = isDue && !step.record && laptop ? looksAt(job, record, stop, step) : undefined
+  const mayLook = address !== undefined && laptop !== undefined && laptopSees(laptop, address)
+  const looked = useRef('')
+  useEffect(() => {
+    if (!mayLook || looked.current === step.key) return
+    looked.current = step.key
+    void check()
+  })
   const copy = () => void navigator.clipboard?.writeText((step.step.type ?? []).join('\n')).catch(() => undefined)
   // A key does what its button would do now, or nothing.
   usePageKeys({

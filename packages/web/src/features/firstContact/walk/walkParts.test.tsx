@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import type { Stop, WalkStep } from '@calm/core/procedure'
+import type { LaptopState, Stop, WalkStep } from '@calm/core/procedure'
 import { blankWalk } from '@calm/core/procedure'
 import { sampleDevice, sampleJob } from '@calm/core/job/fixtures'
 import { cleanup, render, screen, waitFor } from '@testing-library/react'
@@ -41,9 +41,26 @@ const stopOf = (steps: readonly WalkStep[], more: Partial<Stop> = {}): Stop => (
   ...more,
 })
 
-function Card({ step }: { step: WalkStep }) {
+interface CardProps {
+  readonly step: WalkStep
+  readonly steps?: readonly WalkStep[]
+  readonly isDue?: boolean
+  readonly laptop?: LaptopState
+}
+
+function Card({ step, steps = [step], isDue = false, laptop }: CardProps) {
   const acts = useWalkActs('job')
-  return <StepCard job={job} record={blankWalk} stop={stopOf([step])} step={step} laptop={undefined} acts={acts} />
+  return (
+    <StepCard
+      job={job}
+      record={blankWalk}
+      stop={stopOf(steps)}
+      step={step}
+      isDue={isDue}
+      laptop={laptop}
+      acts={acts}
+    />
+  )
 }
 const shown = (step: WalkStep, answers?: Answers) => {
   const view = drawn(<Card step={step} />, { job, ...(answers && { answers }) })
@@ -90,6 +107,53 @@ describe('the step in hand', () => {
     await userEvent.click(screen.getByRole('radio', { name: 'Lease' }))
     await userEvent.click(screen.getByRole('button', { name: /That it is/ }))
     await waitFor(() => expect(sent()).toMatchObject([{ state: 'done', note: 'Lease' }]))
+  })
+
+  test('cautions that stand together are read together, each is settled by itself', async () => {
+    const two = ['a', 'b'].map((id) =>
+      stepOf({ id, kind: 'caution', say: `Caution ${id}.`, protects: 'people' }, { key: `stop / ${id}` }),
+    )
+    const view = drawn(<Card step={two[0] as WalkStep} steps={[...two, stepOf({})]} />, { job })
+    expect(screen.getAllByRole('note').map((note) => note.textContent)).toEqual(['Caution a.', 'Caution b.'])
+    await userEvent.click(screen.getByRole('button', { name: /I have read both/ }))
+    const sent = () => view.asked.filter(({ method }) => method === 'POST').map(({ body }) => body)
+    await waitFor(() =>
+      expect(sent()).toMatchObject([
+        { stepKey: 'stop / a', state: 'done' },
+        { stepKey: 'stop / b', state: 'done' },
+      ]),
+    )
+  })
+
+  test('what stands on one label is written down in one go; a field that is left blank stays open', async () => {
+    const three = (['order-code', 'serial-number', 'mac'] as const).map((record) =>
+      stepOf({ id: record, kind: 'record', record, say: `The ${record}.` }, { key: `stop / ${record}` }),
+    )
+    const view = drawn(<Card step={three[0] as WalkStep} steps={three} />, { job })
+    await userEvent.type(screen.getByLabelText('Order code on its label'), 'VD-110')
+    await userEvent.type(screen.getByLabelText('Hardware address, on its label'), '02:5E:0B:00:00:01')
+    await userEvent.click(screen.getByRole('button', { name: /^Record/ }))
+    const sent = () => view.asked.filter(({ method }) => method === 'POST').map(({ body }) => body)
+    await waitFor(() =>
+      expect(sent()).toMatchObject([
+        { stepKey: 'stop / order-code', note: 'VD-110' },
+        { stepKey: 'stop / mac', note: '02:5E:0B:00:00:01' },
+      ]),
+    )
+  })
+
+  test.each([
+    ['the stop is due and the laptop in its subnet', true, '10.20.40.5', 1],
+    ['somebody only looks ahead in the list', false, '10.20.40.5', 0],
+    ['the laptop is elsewhere: silence would say nothing', true, '192.168.1.5', 0],
+  ])('what only looks is looked at by itself: %s', async (_what, isDue, address, count) => {
+    const laptop: LaptopState = {
+      interfaces: [{ name: 'eth0', address, prefix: 24, link: true, loopback: false }],
+    } as unknown as LaptopState
+    const step = stepOf({ kind: 'check', check: 'reached-planned', say: 'It answers.' })
+    const view = drawn(<Card step={step} isDue={isDue} laptop={laptop} />, { job })
+    await new Promise((done) => setTimeout(done, 50))
+    expect(view.asked.filter(({ path }) => path.endsWith('/walk/check'))).toHaveLength(count)
   })
 
   test('what the server refuses is told at the step, and nothing counts as done', async () => {

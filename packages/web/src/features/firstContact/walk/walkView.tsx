@@ -107,7 +107,15 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             {stop.held && stop.state !== 'settled' ? (
               <HeldStop job={job} held={stop.held} acts={acts} />
             ) : step ? (
-              <StepCard job={job} record={record} stop={stop} step={step} laptop={laptop} acts={acts} />
+              <StepCard
+                job={job}
+                record={record}
+                stop={stop}
+                step={step}
+                isDue={stop.key === currentStop(stops)?.key}
+                laptop={laptop}
+                acts={acts}
+              />
             ) : (
               <SettledStop next={currentStop(stops)} onNext={() => setSearch({}, { replace: true })} />
             )}
