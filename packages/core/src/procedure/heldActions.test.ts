@@ -141,6 +141,19 @@ describe('which actions wait for what is left out', () => {
     expect(held([A, B], [on('Q1'), set('A', '10.20.40.21'), verify('A')], pulled)).toEqual({})
   })
 
+  test('a lead is not put in beside a twin that is not walked; pulled it makes room', () => {
+    const twin = box('TWIN', null, FACTORY, 'Q2')
+    const lead = (kind: 'lead-out' | 'lead-in'): BringUpAction => ({ kind, deviceId: 'A' })
+    const order = [lead('lead-out'), on('Q1'), lead('lead-in'), verify('A')]
+    const found = held([A, twin], order, live('Q2'))
+    expect(Object.keys(found)).toEqual(['2'])
+    expect(JSON.stringify(found)).toContain('The network lead of A stays out')
+    // A left the address meanwhile, at its own keypad: then it may come back.
+    expect(held([A, twin], [lead('lead-out'), on('Q1'), set('A', '10.20.40.21'), lead('lead-in')], live('Q2'))).toEqual(
+      {},
+    )
+  })
+
   test('straight in the laptop a device is heard by nobody; the cable is not put back beside a twin', () => {
     const twin = box('TWIN', null, FACTORY, 'Q2')
     const order = [cable('A'), on('Q1'), cable('switch'), verify('A')]

@@ -16,6 +16,7 @@ export {
   type TemporaryThing,
   type WaitRecord,
   type WalkRecord,
+  watchedAddress,
 } from './record'
 export {
   checkIds,

@@ -31,6 +31,10 @@ export interface WaitRecord {
   readonly rangAt: number | null
 }
 
+/** The address that a wait looks at by itself: the planned one where it is to come back there, else the present one. */
+export const watchedAddress = ({ watch, newAddress, oldAddress }: WaitRecord): string =>
+  watch === 'back-at-planned' ? newAddress : oldAddress
+
 /** How far something that was set has come. Each is a fact of its own, with who saw it. */
 export type Standing = 'found' | 'entered' | 'in-force' | 'verified'
 

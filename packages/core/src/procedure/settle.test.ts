@@ -5,6 +5,8 @@ import {
   consequencesOf,
   heldBackBy,
   isParked,
+  LEAD_SETTING,
+  leadOut,
   refusedNote,
   type RunStep,
   type StepRecord,
@@ -77,6 +79,27 @@ describe('what holds a step back', () => {
 })
 
 describe('what a step that is done brings with it', () => {
+  test('a lead that was pulled or plugged is kept, and the ledger with it; a reason is not a look', () => {
+    const step = stepOf('lead', { leaves: { what: leadOut('EM-501'), putBack: 'Plug it in.' } })
+    const out = after({ kind: 'lead-out', deviceId: meter.id }, step)
+    expect(out.facts.map(line)).toEqual([`${meter.id} ${LEAD_SETTING} in-force pulled seen`])
+    expect(out.leaves?.what).toBe('Network lead of EM-501 pulled')
+    const plugged = after({ kind: 'lead-in', deviceId: meter.id }, stepOf('lead', { putsBack: leadOut('EM-501') }))
+    expect(plugged.facts.map(line)).toEqual([`${meter.id} ${LEAD_SETTING} in-force plugged seen`])
+    expect(plugged.putsBack).toEqual(['Network lead of EM-501 pulled'])
+    const stop = stopOf({ kind: 'lead-out', deviceId: meter.id }, [step])
+    expect(consequencesOf(job, stop, step, 'cannot be reached', 'overridden').facts).toEqual([])
+  })
+
+  test('a row that answered is kept number by number', () => {
+    const step = stepOf('row', { kind: 'check', check: 'row-answers' })
+    const stop = stopOf(null, [step], [meter.id, other.id])
+    expect(consequencesOf(job, stop, step, '').facts.map(line)).toEqual(
+      [meter, other].map(({ id, unitId }) => `${id} unit-id verified ${unitId} read-live`),
+    )
+    expect(consequencesOf(job, stop, step, 'they all light', 'overridden').facts).toEqual([])
+  })
+
   const both = [meter.id, other.id]
   const group = (kind: 'group-on' | 'group-off', id: string) =>
     consequencesOf(job, stopOf({ kind, groupId: 'Q1' }, [stepOf(id)], both), stepOf(id), '').facts.map(line)

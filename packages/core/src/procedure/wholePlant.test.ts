@@ -151,8 +151,11 @@ function illegalMoments(job: Job, record: WalkRecord, stops: readonly Stop[]): r
   )
   const waiting = new Map<string, string>()
   let cable = 'switch'
+  const out = new Set<string>()
   const pairs = () => {
-    const heard = job.devices.filter((device) => on.has(groupOf(device)) && cable !== device.id && at.has(device.id))
+    const heard = job.devices.filter(
+      (device) => on.has(groupOf(device)) && cable !== device.id && !out.has(device.id) && at.has(device.id),
+    )
     return heard.flatMap((a) =>
       heard
         .filter((b) => a.id < b.id && at.get(a.id) === at.get(b.id) && !(walked.has(a.id) && walked.has(b.id)))
@@ -174,7 +177,13 @@ function illegalMoments(job: Job, record: WalkRecord, stops: readonly Stop[]): r
         waiting.delete(device.id)
       }
     }
-    if (action.kind === 'cable') cable = action.into
+    if (action.kind === 'cable') {
+      out.delete(cable)
+      out.delete(action.into)
+      cable = action.into
+    }
+    if (action.kind === 'lead-out') out.add(action.deviceId)
+    if (action.kind === 'lead-in') out.delete(action.deviceId)
     if (action.kind === 'set') (action.pending ? waiting : at).set(action.deviceId, formatIpv4(action.to.address))
     const now = pairs()
     for (const pair of now) {
@@ -195,6 +204,7 @@ test('every walk, replayed on the whole plant, brings nothing left out onto one 
   let walks = 0
   let held = 0
   let leftOut = 0
+  let leads = 0
   for (let seed = 1; seed <= WALKS; seed += 1) {
     const { job, record } = randomPlant(seed)
     const found = planned(job, record)
@@ -202,10 +212,12 @@ test('every walk, replayed on the whole plant, brings nothing left out onto one 
     walks += 1
     if (found.plan.leftOut.length > 0 || record.settings.leftOut.length > 0) leftOut += 1
     if (found.stops.some((stop) => stop.held)) held += 1
+    leads += found.stops.filter((stop) => stop.action?.kind === 'lead-out').length
     expect({ seed, wrong: illegalMoments(job, record, found.stops) }).toEqual({ seed, wrong: [] })
   }
   // The test must have seen what it is about.
   expect(walks).toBeGreaterThan(WALKS * 0.75)
   expect(leftOut).toBeGreaterThan(WALKS * 0.375)
-  expect(held).toBeGreaterThan(WALKS * 0.2)
+  expect(held).toBeGreaterThan(WALKS * 0.1)
+  expect(leads).toBeGreaterThan(WALKS * 0.02)
 })

@@ -9,6 +9,7 @@ import {
   type WaitRecord,
   type WalkStep,
   waitsSetOffBy,
+  watchedAddress,
 } from '@calm/core/procedure'
 import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
@@ -127,7 +128,7 @@ export class WaitWatcher {
     const now = this.context.clock()
     const passed = (now - wait.startedAt) / 1000
     const over = passed >= wait.seconds
-    const address = wait.watch === 'back-at-planned' ? wait.newAddress : wait.oldAddress
+    const address = watchedAddress(wait)
     if (!found) return
     if (wait.watch === null || !parseIpv4(address).ok) {
       if (over) await this.#ring(job, stepKey, wait, `${wait.seconds} s are over.`, 'done')

@@ -1,4 +1,4 @@
-import type { WalkRecord } from '@calm/core/procedure'
+import { watchedAddress, type WalkRecord } from '@calm/core/procedure'
 import { useEffect, useState } from 'react'
 import { useParams, NavLink } from 'react-router'
 import { Glyph } from '../ui'
@@ -36,7 +36,7 @@ export function Waits({ walk }: { walk: WalkRecord | undefined }) {
               className="flex items-center gap-1.5 tabular-nums no-underline"
             >
               <Glyph state="waiting" size={14} />
-              {wait && clockText(wait.seconds - (now - wait.startedAt) / 1000)} {wait?.newAddress}
+              {wait && clockText(wait.seconds - (now - wait.startedAt) / 1000)} {wait && watchedAddress(wait)}
             </NavLink>
           </li>
         ))}

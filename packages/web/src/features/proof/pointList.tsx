@@ -60,7 +60,7 @@ function PointTab({ point, state, value }: { point: Point; state: RungState; val
       className="grid grid-cols-[18px_1fr_auto] items-center gap-x-2 rounded-sm px-2 py-1 text-left data-[state=active]:bg-ground"
     >
       <Glyph state={state} size={15} label />
-      <span className="truncate font-heavy">{point.quantity}</span>
+      <span className="leading-tight font-heavy wrap-anywhere">{point.quantity}</span>
       <span className="font-typed text-note">
         {value === null ? '–' : formatNumber(value, point.decimals)} {value !== null && point.unit}
       </span>

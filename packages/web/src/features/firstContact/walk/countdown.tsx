@@ -1,4 +1,4 @@
-import type { WalkStep } from '@calm/core/procedure'
+import { watchedAddress, type WalkStep } from '@calm/core/procedure'
 import { clockText, useNow } from '../../../shell'
 
 /** The time that is left, large; it runs on the server and rings by itself. */
@@ -7,7 +7,7 @@ export function Countdown({ step }: { step: WalkStep }) {
   const now = useNow(true)
   if (!wait) return null
   const left = wait.seconds - (now - wait.startedAt) / 1000
-  const address = wait.watch === 'back-at-planned' ? wait.newAddress : wait.oldAddress
+  const address = watchedAddress(wait)
   return (
     <div role="timer" aria-label="Time left">
       <b className="font-text text-clock leading-tight font-heavy tabular-nums">

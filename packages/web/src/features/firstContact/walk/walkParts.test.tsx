@@ -51,15 +51,7 @@ interface CardProps {
 function Card({ step, steps = [step], isDue = false, laptop }: CardProps) {
   const acts = useWalkActs('job')
   return (
-    <StepCard
-      job={job}
-      record={blankWalk}
-      stop={stopOf(steps)}
-      step={step}
-      isDue={isDue}
-      laptop={laptop}
-      acts={acts}
-    />
+    <StepCard job={job} record={blankWalk} stop={stopOf(steps)} step={step} isDue={isDue} laptop={laptop} acts={acts} />
   )
 }
 const shown = (step: WalkStep, answers?: Answers) => {
