@@ -31,6 +31,20 @@ export function freePort(): Promise<number> {
   })
 }
 
+/** Asks the server beside the page: for what a test begins from, and for what hands do at the stand-ins. */
+export const talk = (app: () => RunningApp) => ({
+  get: async <T>(path: string) => (await (await fetch(`${app().url}/api${path}`)).json()) as T,
+  /** @throws Error with what the server said */
+  send: async (method: 'POST' | 'PUT', path: string, body: object) => {
+    const answer = await fetch(`${app().url}/api${path}`, {
+      method,
+      headers: { 'content-type': 'application/json', 'x-page': 'test' },
+      body: JSON.stringify(body),
+    })
+    if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`)
+  },
+})
+
 /** Where a data folder with the demo's jobs lies ready; making them takes longer than most tests. */
 const ready = fileURLToPath(new URL('../../.cache/e2e-data', import.meta.url))
 

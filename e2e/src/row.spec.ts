@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { startApp, type RunningApp } from './app'
+import { startApp, talk, type RunningApp } from './app'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -12,15 +12,7 @@ interface Named {
   readonly tag: string
 }
 
-const send = async (method: string, path: string, body: object) => {
-  const answer = await fetch(`${app.url}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
-  })
-  if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`)
-}
-const get = async <T>(path: string) => (await (await fetch(`${app.url}/api${path}`)).json()) as T
+const { get, send } = talk(() => app)
 
 /** The rehearsal with nothing but a meter head and its three modules to walk, all without power. */
 async function headAndModules(): Promise<string> {

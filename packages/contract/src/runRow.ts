@@ -45,6 +45,7 @@ const step = Joi.object({
   record: Joi.valid(...keys(recordIds)),
   leaves: Joi.object({ what: sentence.required(), putBack: sentence.required() }),
   putsBack: sentence,
+  onlyIf: Joi.object({ decided: kindId.required(), as: sentence.required() }),
   choices: Joi.array()
     .items(Joi.object({ say: sentence.required(), then: sentence.required() }))
     .min(2)
@@ -70,17 +71,27 @@ export const runFactsSchema = Joi.object<RunFacts>({
 })
   .custom((run: RunFacts, helpers) => {
     const warned = new Set<string>()
+    const choices = new Map<string, readonly string[]>()
     for (const phase of phases)
       for (const each of run.steps.filter((one) => one.phase === phase)) {
         each.covers?.forEach((act) => warned.add(act))
         const bare = each.acts?.find((act) => !warned.has(act))
         if (bare) return helpers.error('run.caution', { step: each.id, act: bare })
         const needed = needs[each.kind]
+        if (each.onlyIf && !choices.get(each.onlyIf.decided)?.includes(each.onlyIf.as))
+          return helpers.error('run.only-if', { step: each.id, ...each.onlyIf })
+        if (each.choices)
+          choices.set(
+            each.id,
+            each.choices.map(({ say }) => say),
+          )
         if (needed && !(needed in each)) return helpers.error('run.needs', { step: each.id, kind: each.kind, needed })
       }
     return run
   })
   .messages({
     'run.caution': 'Step {{#step}} {{#act}}, and no caution before it covers that',
+    'run.only-if':
+      'Step {{#step}} hangs on the decision {{#decided}} taken as {{#as}}, and no step before it offers that',
     'run.needs': 'Step {{#step}} is of kind {{#kind}} and has no {{#needed}}',
   })

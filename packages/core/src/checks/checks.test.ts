@@ -5,7 +5,11 @@ import {
   blankWalk,
   checkIds,
   comparePictures,
+  markedAgainst,
+  PROJECT_CODE,
+  rackOf,
   readFieldList,
+  readRackList,
   type CheckId,
   type LaptopState,
   type Picture,
@@ -27,6 +31,7 @@ import {
   macKnown,
   namesEqual,
   orderCode,
+  rackCodes,
   threeFacts,
   type CheckResult,
   type SeenAt,
@@ -79,6 +84,97 @@ const picture = (at: number, devices: Picture['devices'], list?: string): Pictur
   ...(list !== undefined && { fieldDevices: readFieldList(list).devices }),
 })
 const shown = (tag: string, answers: boolean | null, identity = 'X') => ({ tag, answers, identity })
+
+/** A controller with a module in each slot: what the labels say, what the project has; blank where not known. */
+function rack(labels: readonly string[], project: readonly string[]): Written {
+  const node = (id: string, number: number) => ({
+    id: `${id} node`,
+    lineId: 'plane',
+    name: '',
+    node: number,
+    isMaster: number === 0,
+    position: 0,
+    version: 1,
+  })
+  const head = sampleDevice('PLC-1', '10.20.40.10', { orderCodeFound: 'CP-4', nodes: [node('PLC-1', 0)] })
+  const modules = labels.map((orderCodeFound, k) =>
+    sampleDevice(`M-${k + 1}`, null, { ports: [], orderCodeFound, nodes: [node(`M-${k + 1}`, k + 1)] }),
+  )
+  const facts = project.flatMap((code, k) =>
+    code === '' ? [] : [fact(PROJECT_CODE, code, { deviceId: `M-${k + 1}` })],
+  )
+  const line = {
+    id: 'plane',
+    name: 'Rack',
+    medium: 'backplane' as const,
+    family: 'decimal-0-63',
+    settings: '',
+    laptopPort: '',
+    version: 1,
+  }
+  const job: Job = sampleJob({ devices: [head, ...modules], lines: [line] })
+  return {
+    job,
+    device: head,
+    record: { ...blankWalk, facts: [...facts, fact(PROJECT_CODE, 'CP-4', { deviceId: 'PLC-1' })] },
+  }
+}
+
+describe('a rack', () => {
+  const verdict = (labels: readonly string[], project: readonly string[]) => rackCodes(rack(labels, project))
+  test('counts its slots, the head among them', () => {
+    expect(verdict(['DI-16', 'DO-08'], ['DI-16', 'DO-08'])).toMatchObject({ verdict: 'passed', compared: 3, of: 3 })
+  })
+  test('two codes that are exchanged are named as such', () => {
+    expect(verdict(['DO-08', 'DI-16'], ['DI-16', 'DO-08'])).toMatchObject({
+      verdict: 'failed',
+      say: 'Slot 1 and slot 2 are exchanged: M-1 and M-2. 3 of 3 compared.',
+    })
+  })
+  test('the whole code counts, and the place where it differs is told', () => {
+    expect(verdict(['DI-16', 'DO-08/2'], ['DI-16', 'DO-08/1'])).toMatchObject({
+      verdict: 'failed',
+      say: expect.stringContaining('They differ at character 7'),
+    })
+  })
+  test('a slot of which label or project is not known is not compared, and the rack not passed', () => {
+    expect(verdict(['DI-16', ''], ['DI-16', 'DO-08'])).toMatchObject({ verdict: 'not-conclusive', compared: 2, of: 3 })
+    expect(verdict(['DI-16', 'DO-08'], ['DI-16', ''])).toMatchObject({ verdict: 'not-conclusive', compared: 2, of: 3 })
+  })
+
+  test('a list is read slot by slot; a line that cannot be is told with its number', () => {
+    const { job, record, device } = rack(['', ''], ['', ''])
+    const slots = rackOf(job, record, device)
+    const read = (text: string) => {
+      const { codes, problems } = readRackList(text, slots)
+      return { codes: codes.map((each) => `${each.device.tag} ${each.code}`), problems }
+    }
+    expect(read('Slot\tOrder code\n1\tDI-16\n02; DO-08;8 outputs\n')).toEqual({
+      codes: ['M-1 DI-16', 'M-2 DO-08'],
+      problems: [],
+    })
+    expect(read('1\tDI-16\n1\tDI-32\n7\tAO-4\n2\t\nlast').problems).toEqual([
+      'Line 2: slot 1 stands in the list twice. The first counts.',
+      'Line 3: slot 7 is not planned in this rack.',
+      'Line 4: slot 2 has no order code.',
+      'Line 5: "last" is no slot. Expected: a number, then an order code.',
+    ])
+    expect(read('')).toEqual({ codes: [], problems: [] })
+  })
+
+  test('letters that differ are marked; against nothing nothing is', () => {
+    expect(markedAgainst('DI-16A', 'DI-18A')).toEqual([
+      { text: 'DI-1', differs: false },
+      { text: '6', differs: true },
+      { text: 'A', differs: false },
+    ])
+    expect(markedAgainst('DI-16/2', 'DI-16')).toEqual([
+      { text: 'DI-16', differs: false },
+      { text: '/2', differs: true },
+    ])
+    expect(markedAgainst('DI-16', '')).toEqual([{ text: 'DI-16', differs: false }])
+  })
+})
 
 interface Cases {
   readonly passes: () => CheckResult
@@ -141,6 +237,11 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
         ),
       ),
     nothing: () => identified(about(drive('PD-1', '10.20.40.21'))),
+  },
+  'rack-codes': {
+    passes: () => rackCodes(rack(['DI-16', 'DO-08'], ['DI-16', 'DO-08'])),
+    fails: () => rackCodes(rack(['DI-16', 'DO-08'], ['DI-16', 'DO-8'])),
+    nothing: () => rackCodes(about(meter())),
   },
   'row-answers': {
     passes: () =>

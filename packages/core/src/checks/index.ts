@@ -12,4 +12,4 @@ export {
   type SeenAt,
 } from './seen'
 export { threeFacts, type ThreeFacts } from './threeFacts'
-export { backups, firmware, identified, macKnown, namesEqual, orderCode, type Written } from './written'
+export { backups, firmware, identified, macKnown, namesEqual, orderCode, rackCodes, type Written } from './written'

@@ -1,6 +1,6 @@
 import { differences, versionFits } from '../identity'
 import type { Device, Job } from '../job'
-import { latestFact, portOf, presentOf, type WalkRecord } from '../procedure'
+import { latestFact, portOf, presentOf, rackOf, type WalkRecord } from '../procedure'
 import { agrees, differs, judged, notKnown, type CheckResult, type Look } from './model'
 
 /** What is compared without asking anything: what is planned, and what somebody wrote down. */
@@ -36,6 +36,32 @@ export function orderCode({ record, device }: Written): CheckResult {
     )
   // What the device says cannot stand for a label that nobody read.
   return judged(looks, { ...computed, needs: 'all' })
+}
+
+/**
+ * Every slot of a rack: the whole order code on its label is that of the project. Two that are exchanged are named as
+ * such; a slot of which one is not known is not compared.
+ */
+export function rackCodes({ job, record, device }: Written): CheckResult {
+  const slots = rackOf(job, record, device)
+  const looks = slots.map(({ slot, found, project, device: { tag } }, place): Look => {
+    const where = slot === '' ? tag : `Slot ${slot}, ${tag}`
+    if (project === '') return notKnown(`${where}: what the project has there is not known.`)
+    if (found === '') return notKnown(`${where}: its label is not written down yet.`)
+    if (found === project) return agrees('')
+    const other = slots.find((each) => each.found === project && each.project === found)
+    // Said at the first of the two.
+    if (other && slots.indexOf(other) < place) return differs('')
+    if (other) return differs(`Slot ${slot} and slot ${other.slot} are exchanged: ${tag} and ${other.device.tag}.`)
+    const look = lookAtTexts(project, found, ['project', 'label'])
+    return differs(`${where}: ${look.say}`)
+  })
+  return judged(looks, {
+    ...computed,
+    needs: 'all',
+    good: `${slots.length} slots hold what the project has there.`,
+    nothing: 'No module is planned in its rack.',
+  })
 }
 
 /** A device mostly says a part of its order code: the model without the options. */

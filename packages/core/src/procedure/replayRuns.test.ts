@@ -48,9 +48,12 @@ function jobFor(run: RunFacts) {
   return sampleJob({ devices: [bare] })
 }
 
+/** Of every decision the first choice, or the last. */
+type Choice = 0 | -1
+
 /** What somebody at the panel would type for a step. */
-function typedFor({ step }: WalkStep): string {
-  if (step.kind === 'decide') return step.choices?.[0]?.say ?? ''
+function typedFor({ step }: WalkStep, choice: Choice): string {
+  if (step.kind === 'decide') return step.choices?.at(choice)?.say ?? ''
   if (step.kind !== 'record') return ''
   return (
     { mac: '02:5E:0B:10:7C:11', 'as-found': '10.20.40.160', 'unit-id': '3', node: '3' }[step.record as string] ??
@@ -61,7 +64,11 @@ function typedFor({ step }: WalkStep): string {
 const STEPS_AT_MOST = 120
 
 describe('every run that ships replays to its end with typed answers', () => {
-  test.each(shippedRuns.map((run) => [run.id, run] as const))('%s', (id, run) => {
+  const both = shippedRuns.flatMap((run) => {
+    const decides = run.steps.some(({ kind }) => kind === 'decide')
+    return (decides ? ([0, -1] as const) : ([0] as const)).map((choice) => [run.id, choice, run] as const)
+  })
+  test.each(both)('%s, choice %i of each decision', (id, choice, run) => {
     const job = jobFor(run)
     const [device] = job.devices
     if (!device) throw new Error('no device')
@@ -84,22 +91,25 @@ describe('every run that ships replays to its end with typed answers', () => {
       for (const act of step.step.acts ?? [])
         expect({ stop: stop.title, step: step.step.id, act, warned: warned.has(act) }).toMatchObject({ warned: true })
       seen.add(step.step.id)
-      record = settled(job, record, stop, step, count)
+      record = settled(job, record, stop, step, { at: count, choice })
     }
     const steps = walk().flatMap((stop) => stop.steps)
     expect(steps.length).toBeGreaterThan(4)
     // Nothing of the run was lost on the way: every step of it was come to.
     expect(
-      run.steps.filter((step) => !seen.has(step.id) && !skipped(run, step.id, seen)).map((step) => step.id),
+      run.steps.filter((step) => !seen.has(step.id) && !skipped(run, step.id, seen, choice)).map((step) => step.id),
     ).toEqual([])
     if (device.ports.length > 0) expect(latestFact(record, device.id, 'address', 'verified')?.text).toBe('10.20.40.21')
   })
 })
 
 /** Steps that this one device does not need: units behind it, where it has none; setting what a lease gives. */
-function skipped(run: RunFacts, id: string, seen: ReadonlySet<string>): boolean {
+function skipped(run: RunFacts, id: string, seen: ReadonlySet<string>, choice: Choice): boolean {
   const step = run.steps.find((each) => each.id === id)
-  if (step?.check === 'units-behind') return true
+  // This one has nothing behind it, and stands in no rack.
+  if (step?.check === 'units-behind' || step?.check === 'rack-codes') return true
+  const decision = run.steps.find((each) => each.id === step?.onlyIf?.decided)
+  if (decision && decision.choices?.at(choice)?.say !== step?.onlyIf?.as) return true
   const set = run.steps.some((each) => each.phase === 'set' && seen.has(each.id))
   return (step?.phase === 'set' || step?.phase === 'effective') && !set
 }
@@ -109,9 +119,9 @@ function settled(
   record: WalkRecord,
   stop: Stop,
   step: WalkStep,
-  at: number,
+  { at, choice }: { readonly at: number; readonly choice: Choice },
 ): WalkRecord {
-  const note = typedFor(step)
+  const note = typedFor(step, choice)
   expect(heldBackBy(stop, step.key)).toBeUndefined()
   expect(refusedNote(step, note)).toBeUndefined()
   const { facts } = consequencesOf(job, stop, step, note)

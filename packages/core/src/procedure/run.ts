@@ -35,6 +35,7 @@ export type CheckId =
   | 'gone-from-present'
   | 'laptop-in-subnet'
   | 'order-code'
+  | 'rack-codes'
   | 'firmware'
   | 'names-equal'
   | 'mac-known'
@@ -52,6 +53,7 @@ export const checkIds: Readonly<Record<CheckId, string>> = {
   'gone-from-present': 'is gone from its old address',
   'laptop-in-subnet': 'the laptop is in its subnet',
   'order-code': 'the order code on the label is the one in the parts list',
+  'rack-codes': 'each slot of its rack holds what the project has there',
   firmware: 'its firmware stands in the relation that is asked for',
   'names-equal': 'its name is the same in every place',
   'mac-known': 'its hardware address is in the line-up',
@@ -117,6 +119,8 @@ export interface RunStep {
   readonly leaves?: { readonly what: string; readonly putBack: string }
   /** Something temporary that is back by it: the beginning of what it was called when it was left. */
   readonly putsBack?: string
+  /** Only where a decision of the same run, earlier in it, was taken so. */
+  readonly onlyIf?: { readonly decided: string; readonly as: string }
   /** Of a decision: what can be chosen, and what follows from it. */
   readonly choices?: readonly { readonly say: string; readonly then: string }[]
 }

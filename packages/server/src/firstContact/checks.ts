@@ -15,6 +15,7 @@ import {
   macKnown,
   namesEqual,
   orderCode,
+  rackCodes,
   type CheckResult,
   type SeenAt,
   type Written,
@@ -101,6 +102,7 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
     return { result: judgeGone(await lookAt(place, device, present ? formatIpv4(present.address) : '')) }
   }),
   'order-code': written(orderCode),
+  'rack-codes': written(rackCodes),
   firmware: written(firmware),
   'names-equal': written(namesEqual),
   'mac-known': written(macKnown),

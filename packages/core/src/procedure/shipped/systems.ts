@@ -29,8 +29,22 @@ export const systems: readonly RunFacts[] = [
       electricity,
       powering,
       ...nameplate,
-      check('before-power', 'codes', 'Order codes of {tag} and its modules are those of the project.', {
-        check: 'order-code',
+      check('before-power', 'codes', 'The order code of {tag} is that of the parts list.', { check: 'order-code' }),
+      check('before-power', 'rack', 'Each slot of {tag} holds what the project has there, the whole order code.', {
+        check: 'rack-codes',
+        why: 'A module of another code, or two that were exchanged, are refused at the download, or run as something else.',
+        otherwise: [
+          {
+            saw: 'Two codes are exchanged',
+            likely: 'Two modules were put in the wrong slots.',
+            check: 'Power off, then change them over.',
+          },
+          {
+            saw: 'The last letters differ',
+            likely: 'Another revision or option of the same module.',
+            check: 'Ask whoever made the project; nobody changes it here.',
+          },
+        ],
       }),
       prepare('before-power', 'latches', 'Latches closed, end cover on.', { why: 'An open rack ends at the gap.' }),
       prepare('before-power', 'key', 'Key switch at stop or program.', { protects: 'plant' }),
@@ -227,8 +241,12 @@ export const systems: readonly RunFacts[] = [
       decide('after', 'way-back', 'Does the plant run as before?', {
         choices: [
           { say: 'Yes', then: 'Keep the untouched backup until hand-over.' },
-          { say: 'No', then: 'Way back: new controller off, old one in its place, untouched backup.' },
+          { say: 'No', then: 'The way back comes next.' },
         ],
+      }),
+      todo('after', 'go-back', 'Way back: new controller off, the old one in its place, with the untouched backup.', {
+        acts: ['powers', 'writes'],
+        onlyIf: { decided: 'way-back', as: 'No' },
       }),
     ],
   },

@@ -69,7 +69,7 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
   }
   const rawSteps: Making['rawSteps'] = (device, phases) =>
     (runOfDevice(job, record, device)?.steps ?? []).filter(
-      (each) => phases.includes(each.phase) && each.check !== 'units-behind' && isAsked(job, device, each),
+      (each) => phases.includes(each.phase) && each.check !== 'units-behind' && isAsked(job, record, device, each),
     )
   return {
     job,

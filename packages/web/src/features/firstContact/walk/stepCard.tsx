@@ -24,6 +24,7 @@ import { Causes } from './causes'
 import { Countdown } from './countdown'
 import { CopyLine, LaptopPanel } from './laptopPanel'
 import { LampDrawings } from './lampDrawing'
+import { RackTable } from './rackTable'
 import { ReasonForm } from './reasonForm'
 import { otherLamps, yesWords } from './stepWords'
 import { TurnTable } from './turnTable'
@@ -147,6 +148,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
         <h2 className="max-w-[34em] text-title leading-snug font-firm max-phone:text-title">{step.step.say}</h2>
       )}
       {step.step.why && <p className="max-w-[60ch] text-ink-soft">{step.step.why}</p>}
+      {step.step.check === 'rack-codes' && device && <RackTable job={job} record={record} head={device} acts={acts} />}
       {kind === 'turn' && <TurnTable job={job} stop={stop} step={step} />}
       {step.step.type && kind !== 'turn' && (
         <div className="flex flex-wrap gap-x-4 gap-y-2">
