@@ -253,8 +253,9 @@ test('the main job by keyboard only: pasted, put right, renumbered, undone, expo
 
   await fromMenu('Plan addresses for many')
   await tabTo(page.getByRole('dialog').getByLabel('For', { exact: true }))
-  // The first key opens the list, the second goes on in it.
+  // The first key opens the list, the second goes on in it: not before it is open and has the focus.
   await keys.press('ArrowDown')
+  await expect(page.getByRole('option', { selected: true })).toBeFocused()
   await keys.press('ArrowDown')
   await keys.press('Enter')
   await tabTo(page.getByLabel('Drive by web page'))
