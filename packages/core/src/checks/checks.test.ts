@@ -131,6 +131,11 @@ describe('a rack', () => {
       say: 'Slot 1 and slot 2 are exchanged: M-1 and M-2. 3 of 3 compared.',
     })
   })
+  test('a third slot with the codes of an exchanged pair is named too', () => {
+    const { say } = verdict(['Y', 'X', 'X'], ['X', 'Y', 'Y'])
+    expect(say).toContain('Slot 1 and slot 2 are exchanged')
+    expect(say).toContain('Slot 3 and slot 1 are exchanged')
+  })
   test('the whole code counts, and the place where it differs is told', () => {
     expect(verdict(['DI-16', 'DO-08/2'], ['DI-16', 'DO-08/1'])).toMatchObject({
       verdict: 'failed',

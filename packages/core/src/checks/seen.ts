@@ -195,7 +195,10 @@ interface RowSeen {
   readonly next: { readonly unit: number; readonly answers: boolean } | undefined
 }
 
-/** Every module of a row answers at its number, and nobody at the number after the last. */
+/**
+ * At every number of a row somebody answers, and nobody at the number after the last. Two modules that were exchanged
+ * answer just so: which is which it cannot say, and does not.
+ */
 export function judgeRow({ units, next }: RowSeen): CheckResult {
   const looks = units.map(({ tag, unit, identity }): Look => {
     if (unit === null) return notKnown(`No number is planned for ${tag}.`)
@@ -214,7 +217,7 @@ export function judgeRow({ units, next }: RowSeen): CheckResult {
   return judged([...looks, ...(looks.length > 0 ? beyond : [])], {
     ...live,
     needs: 'all',
-    good: `${units.length} answer, at ${Math.min(...numbers)} to ${Math.max(...numbers)}.${next ? ` Nobody answers at ${next.unit}.` : ''}`,
+    good: `${units.length} answer, at ${Math.min(...numbers)} to ${Math.max(...numbers)}.${next ? ` Nobody answers at ${next.unit}.` : ''} Which module is which rests on the order in which they were done.`,
     nothing: 'No module is in this row.',
   })
 }

@@ -1,6 +1,6 @@
 import { differences, versionFits } from '../identity'
 import type { Device, Job } from '../job'
-import { latestFact, portOf, presentOf, rackOf, type WalkRecord } from '../procedure'
+import { latestFact, portOf, presentOf, rackOf, type RackSlot, type WalkRecord } from '../procedure'
 import { agrees, differs, judged, notKnown, type CheckResult, type Look } from './model'
 
 /** What is compared without asking anything: what is planned, and what somebody wrote down. */
@@ -38,6 +38,10 @@ export function orderCode({ record, device }: Written): CheckResult {
   return judged(looks, { ...computed, needs: 'all' })
 }
 
+/** The first slot that has on its label what the project has here, and the other way round. */
+const exchangedWith = (slots: readonly RackSlot[], slot: RackSlot | undefined): RackSlot | undefined =>
+  slots.find((each) => each.found === slot?.project && each.project === slot.found)
+
 /**
  * Every slot of a rack: the whole order code on its label is that of the project. Two that are exchanged are named as
  * such; a slot of which one is not known is not compared.
@@ -49,9 +53,9 @@ export function rackCodes({ job, record, device }: Written): CheckResult {
     if (project === '') return notKnown(`${where}: what the project has there is not known.`)
     if (found === '') return notKnown(`${where}: its label is not written down yet.`)
     if (found === project) return agrees('')
-    const other = slots.find((each) => each.found === project && each.project === found)
-    // Said at the first of the two.
-    if (other && slots.indexOf(other) < place) return differs('')
+    const other = exchangedWith(slots, slots[place])
+    // Said at the first of the two; a third with the same codes has a sentence of its own.
+    if (other && slots.indexOf(other) < place && exchangedWith(slots, other) === slots[place]) return differs('')
     if (other) return differs(`Slot ${slot} and slot ${other.slot} are exchanged: ${tag} and ${other.device.tag}.`)
     const look = lookAtTexts(project, found, ['project', 'label'])
     return differs(`${where}: ${look.say}`)

@@ -10,7 +10,7 @@ import {
 } from '../address'
 import type { Device, Job } from '../job'
 import type { HostAddress } from '../sequence'
-import { breakerOf } from './breaker'
+import { breakerOf, groupOf } from './breaker'
 
 /** What the job fills into the sentences of a run. A field without a value says what is missing. */
 export type StepFields = Readonly<Record<string, string>>
@@ -79,7 +79,8 @@ export function fieldsOf(
     tag: device.tag,
     what: device.what,
     place: text('place', device.place),
-    group: breakerOf(job, device),
+    // With an address of its own it is ordered by its own breaker, and that is the one its stop puts on.
+    group: planned ? groupOf(device) : breakerOf(job, device),
     planned: text('planned', planned && formatIpv4(planned.address)),
     present: text('present', present && formatIpv4(present.address)),
     presentSubnet: text('presentSubnet', present && formatSubnet(subnetOf(present.address, present.prefix))),

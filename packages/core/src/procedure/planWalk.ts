@@ -35,8 +35,8 @@ const MOST_LEFT_OUT = 12
 const ORDER_SHARE = 0.6
 
 /**
- * How long a plan may take, in milliseconds: less than a second up to 40 devices, at most nine. Within it the answer is as good as
- * was found, with its bound.
+ * How long a plan may take, in milliseconds: less than a second up to 40 devices, at most nine seconds. Within it the
+ * answer is as good as was found, with its bound.
  */
 export const usualTime = (deviceCount: number): number => Math.min(9_000, 900 + 20 * Math.max(0, deviceCount - 40))
 

@@ -13,6 +13,7 @@ export function waitsSetOffBy(stop: Stop, done: WalkStep): readonly WalkStep[] {
   const after = stop.steps.slice(stop.steps.findIndex(({ key }) => key === done.key) + 1)
   const waits: WalkStep[] = []
   for (const each of after) {
+    if (each.blocks && !isSettled(each)) break
     if (each.step.kind === 'wait') {
       if (!each.record) waits.push(each)
     } else if (!WHILE_IT_RUNS.includes(each.step.kind) && !(each.step.kind === 'turn' && isSettled(each))) break

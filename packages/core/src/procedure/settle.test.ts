@@ -95,7 +95,7 @@ describe('what a step that is done brings with it', () => {
     const step = stepOf('row', { kind: 'check', check: 'row-answers' })
     const stop = stopOf(null, [step], [meter.id, other.id])
     expect(consequencesOf(job, stop, step, '').facts.map(line)).toEqual(
-      [meter, other].map(({ id, unitId }) => `${id} unit-id verified ${unitId} read-live`),
+      [meter, other].map(({ id, unitId }) => `${id} unit-id in-force ${unitId} read-live`),
     )
     expect(consequencesOf(job, stop, step, 'they all light', 'overridden').facts).toEqual([])
   })

@@ -68,9 +68,10 @@ export function consequencesOf(
       fact(device.id, 'address', 'verified', planned, 'read-live')
     }
   }
+  // That somebody answers at a number does not say which module: that rests on the order of the turns.
   if (isSeen && step.check === 'row-answers')
     for (const each of job.devices.filter(({ id }) => stop.deviceIds.includes(id)))
-      if (each.unitId !== null) fact(each.id, 'unit-id', 'verified', String(each.unitId), 'read-live')
+      if (each.unitId !== null) fact(each.id, 'unit-id', 'in-force', String(each.unitId), 'read-live')
   const written = isSeen && device && step.record ? recordChanges(device, step.record, note) : nothing
   const cableBack = action?.kind === 'cable' && action.into === 'switch' ? ['Laptop’s cable'] : []
   const moved = action?.kind === 'laptop' && step.id === 'set' ? ['Laptop at '] : []

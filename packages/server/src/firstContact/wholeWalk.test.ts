@@ -220,7 +220,7 @@ test('the rehearsal is walked from the first step to the last on the stand-ins',
   // A row of three is one stop, and each has the number that was read back.
   expect(stops.filter((stop) => stop.key.startsWith('row ')).map((stop) => stop.steps.length)).toEqual([8])
   expect(
-    record.facts.filter((fact) => fact.setting === 'unit-id' && fact.standing === 'verified').map((fact) => fact.text),
+    record.facts.filter((fact) => fact.setting === 'unit-id' && fact.standing === 'in-force').map((fact) => fact.text),
   ).toEqual(['1', '2', '3'])
   // What was read off the labels went into the line-up.
   expect(job.devices.find((device) => device.tag === 'PD-102')?.serialNumber).toBe('S4 7C14')

@@ -64,6 +64,26 @@ describe('devices without an address of their own', () => {
   })
 })
 
+test('a device with an address of its own is told of its own breaker, behind whomever it hangs', () => {
+  const far = sampleDevice('INV-1', '10.20.40.60', { kind: 'inverter', behindId: head.id, asFound: '192.168.66.60' })
+  const own = stopsOf([far]).find((stop) => stop.title.startsWith('Put INV-1 on'))
+  expect(sayings(own).join(' ')).not.toContain('Q3')
+  expect(own?.action).toMatchObject({ groupId: 'INV-1' })
+})
+
+test('what leaves something behind is ticked for each: one that is back says nothing of the other', () => {
+  const two = ['SUP-1', 'SUP-2'].map((tag, k) =>
+    sampleDevice(tag, `10.20.40.7${k}`, { kind: 'supervisor', asFound: `192.168.66.7${k}`, isolation: 'Q8' }),
+  )
+  const trunks = stopsOf(two).flatMap((stop) =>
+    stop.steps.filter(({ step }) => step.leaves && stop.action?.kind === 'group-on'),
+  )
+  expect(trunks.map(({ step }) => step.leaves?.what)).toEqual([
+    'Field trunk of SUP-1 unplugged',
+    'Field trunk of SUP-2 unplugged',
+  ])
+})
+
 describe('a row', () => {
   test('is one stop: searched for once, a turn for each by number, compared once', () => {
     const row = rowOf(stopsOf(three))
@@ -95,6 +115,13 @@ describe('a row', () => {
     expect(waitsAfter(2, 3)).toEqual(['minute'])
     // Pressed out of order on the page: the last one that is ticked sets it off.
     expect(waitsAfter(1, 3)).toEqual(['minute'])
+    // What protects somebody and is open comes first: the clock is begun when it is over.
+    const guarded = row && {
+      ...row,
+      steps: row.steps.flatMap((each) => (each.step.kind === 'wait' ? [{ ...each, blocks: true }] : [each])),
+    }
+    const last = turns[2]
+    expect(guarded && last && waitsSetOffBy(guarded, last)).toEqual([])
     const on = onOf(stops)
     const step = on?.steps.find(({ step: { id } }) => id === 'on')
     expect(on && step && waitsSetOffBy(on, step).map(({ step: { id } }) => id)).toEqual(['starts'])

@@ -34,7 +34,9 @@ export function saidOnce(making: Making, stopKey: string, list: readonly OfDevic
 }
 
 /** Whether one tick can stand for several devices: nothing is written down, set or looked at singly. */
-function isForAll({ kind, check, seconds, watch }: RunStep): boolean {
+function isForAll({ kind, check, seconds, watch, leaves, putsBack }: RunStep): boolean {
+  // The ledger has a line for each: one that is back says nothing of the other.
+  if (leaves || putsBack !== undefined) return false
   switch (kind) {
     case 'record':
     case 'set':

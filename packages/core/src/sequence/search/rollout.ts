@@ -26,6 +26,9 @@ interface Straight {
 /** Ways on looked at where nothing plain is left to do, before it is given up. */
 const MOST_LOOKS = 200
 
+/** Moves for each device and group before it is given up: nobody goes so often to one box. */
+const MOST_MOVES = 20
+
 /**
  * Goes straight to the end as a person would who never looks back: what may be put on is, the laptop goes where most
  * can be done, whatever can be done there is done. Where nothing plain is left, the way on that leaves least. Quick for
@@ -37,7 +40,9 @@ export function straightOn(compiled: CompiledJob, start: State, isLate: () => bo
   const seen = new Set<string>()
   let looks = 0
   makeForced(compiled, state, moves)
+  const most = MOST_MOVES * (compiled.devices.length + compiled.members.length)
   while (!isDone(state)) {
+    if (moves.length > most) return undefined
     const key = keyOf(compiled, state)
     const plain = seen.has(key) ? undefined : plainMoves(compiled, state)
     seen.add(key)

@@ -27,11 +27,13 @@ export function LeftOutNotes({ job, leftOut, folded = false }: LeftOutNotesProps
           {shown.map((each) => (
             <li className="py-1 text-row" key={each.deviceIds.join()}>
               {each.why}
-              <ul className="list-disc pl-4.5 note">
-                {each.help.map((text) => (
-                  <li key={text}>{text}</li>
-                ))}
-              </ul>
+              {each.help.length > 0 && (
+                <ul className="list-disc pl-4.5 note">
+                  {each.help.map((text) => (
+                    <li key={text}>{text}</li>
+                  ))}
+                </ul>
+              )}
             </li>
           ))}
           {leftOut.length > shown.length && (
