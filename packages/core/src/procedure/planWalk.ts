@@ -35,10 +35,23 @@ const MOST_LEFT_OUT = 12
 const ORDER_SHARE = 0.6
 
 /**
- * How long a plan may take, in milliseconds: less than a second up to 40 devices, at most nine seconds. Within it the
+ * How long a plan may take, in milliseconds: less than a second up to 40 devices, at most seven and a half seconds. Within it the
  * answer is as good as was found, with its bound.
  */
-export const usualTime = (deviceCount: number): number => Math.min(9_000, 900 + 20 * Math.max(0, deviceCount - 40))
+export const usualTime = (deviceCount: number): number => Math.min(7_500, 900 + 20 * Math.max(0, deviceCount - 40))
+
+/** States of the order and looks at a place in the schedule that a job of fifteen devices is given on however slow a machine. */
+const LEAST_WORK = { states: 2_000, looks: 2_000_000 }
+
+/**
+ * A clock that a job is not measured by before some work is done: the plan of a small job is the same on a slow
+ * machine as on a quick one. A larger job's work is dearer, so it has less of it for certain.
+ */
+function patient(past: () => number, work: number, deviceCount: number): () => number {
+  const least = work / Math.max(1, deviceCount / 15) ** 2
+  let asked = 0
+  return () => ((asked += 1) <= least ? 0 : past())
+}
 
 /**
  * Plans the walk. Devices that make it impossible are left out, smallest set first, and said; the rest is planned.
@@ -54,7 +67,8 @@ export function planWalk(
   milliseconds = usualTime(job.devices.length),
 ): WalkPlan | { readonly leftOut: readonly LeftOut[]; readonly tooLarge: true } {
   const start = performance.now()
-  const used = (share: number) => () => (performance.now() - start) / (milliseconds * share)
+  const used = (share: number, work: number) =>
+    patient(() => (performance.now() - start) / (milliseconds * share), work, job.devices.length)
   const leftOut: LeftOut[] = [...impossibleAlone(job)]
   const without = (ids: readonly string[]) =>
     reducedTo(
@@ -64,12 +78,13 @@ export function planWalk(
   let rest = job
   rest = without(leftOut.flatMap((each) => each.deviceIds))
   for (let sets = 0; ; sets += 1) {
-    const answer = replan(rest, begun, previous, { states: USUAL_EFFORT, used: used(ORDER_SHARE) })
+    const answer = replan(rest, begun, previous, { states: USUAL_EFFORT, used: used(ORDER_SHARE, LEAST_WORK.states) })
     if (answer.kind === 'order') {
       const tasks = tasksOf(rest, answer.actions)
       const { listOrder } = answer
       const sequential = listOrder.kind === 'cost' ? sequentialFinish(tasksOf(rest, listOrder.actions)) : undefined
-      const schedule = scheduleOf(tasks, people, 0, undefined, () => used(1)() > 1)
+      const past = used(1, LEAST_WORK.looks)
+      const schedule = scheduleOf(tasks, people, 0, undefined, () => past() > 1)
       return { ...inTime(answer, tasks, schedule), leftOut, ...(sequential !== undefined && { sequential }) }
     }
     if (answer.kind === 'too-large' || sets >= MOST_LEFT_OUT) return { leftOut, tooLarge: true }
