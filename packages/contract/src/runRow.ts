@@ -40,12 +40,15 @@ const step = Joi.object({
     .items(Joi.object({ saw: sentence.required(), likely: sentence.required(), check: sentence.required() }))
     .max(20),
   seconds: Joi.alternatives(Joi.valid('start-up'), Joi.number().integer().min(1).max(86_400).strict()),
-  watch: Joi.valid('back-at-present', 'back-at-planned', 'gone'),
+  watch: Joi.valid('back-at-present', 'back-at-planned', 'gone', 'gone-and-back'),
   check: Joi.valid(...keys(checkIds)),
   record: Joi.valid(...keys(recordIds)),
   leaves: Joi.object({ what: sentence.required(), putBack: sentence.required() }),
   putsBack: sentence,
   onlyIf: Joi.object({ decided: kindId.required(), as: sentence.required() }),
+  onlyWhere: Joi.valid('factory-known', 'factory-unknown'),
+  becomes: Joi.valid('dead', 'live', 'at-factory', 'entered'),
+  laptop: Joi.valid('present', 'planned'),
   choices: Joi.array()
     .items(Joi.object({ say: sentence.required(), then: sentence.required() }))
     .min(2)
@@ -66,6 +69,7 @@ export const runFactsSchema = Joi.object<RunFacts>({
     .unique()
     .required(),
   whenChosen: Joi.boolean().strict(),
+  onDemand: Joi.valid('only', 'also'),
   together: Joi.valid(true),
   steps: Joi.array().items(step).min(1).max(200).unique('id').required(),
 })

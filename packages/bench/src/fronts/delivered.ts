@@ -2,6 +2,7 @@ import type { FrontDevice, Surroundings } from './front'
 import { KeypadDrive } from './keypadDrive'
 import { ModuleRow } from './moduleRow'
 import { DeviceServer, PageDevice, SupervisoryController } from './pageDevice'
+import { ResettableUnit } from './resettableUnit'
 import { SerialMenuCard } from './serialMenuCard'
 
 /** The devices of the bench that have a front, as they were delivered. Serial numbers and hardware addresses are made up. */
@@ -37,6 +38,12 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
     new SupervisoryController(
       facts('SUP-801', 'Supervisory controller', 'socket', 'SE-2', '80:01', 'SE-2'),
       '10.20.41.200',
+      around,
+    ),
+    new ResettableUnit(
+      facts('RCU-301', 'Remote-control unit', 'Q9', 'RC-4', '33:01', 'RC-4'),
+      '192.168.61.3',
+      '10.20.40.70',
       around,
     ),
     new ModuleRow(

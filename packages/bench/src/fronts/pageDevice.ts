@@ -33,6 +33,11 @@ export class PageDevice extends FrontDevice {
     this.plugged = true
   }
 
+  /** Takes settings, as from its page. */
+  protected take(settings: PageSettings): void {
+    this.#settings = settings
+  }
+
   address(): string | undefined {
     return this.#settings.address
   }
@@ -63,7 +68,7 @@ export class PageDevice extends FrontDevice {
       ],
       now: this.#settings,
       take: (settings) => {
-        this.#settings = settings
+        this.take(settings)
         this.restart()
       },
     })

@@ -10,7 +10,7 @@ const watched = Joi.string().max(60).allow('').required()
 const waitRecord = Joi.object<WaitRecord>({
   startedAt: instant.required(),
   seconds: finite.min(0).max(86_400).required(),
-  watch: Joi.valid('back-at-present', 'back-at-planned', 'gone', null).required(),
+  watch: Joi.valid('back-at-present', 'back-at-planned', 'gone', 'gone-and-back', null).required(),
   oldAddress: watched,
   newAddress: watched,
   port: Joi.number().integer().min(0).max(65_535).strict().required(),

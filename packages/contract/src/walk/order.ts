@@ -42,6 +42,12 @@ export const orderSettings = Joi.object<OrderSettings>({
     .required(),
   leftOut: Joi.array().items(id).max(5_000).unique().required(),
   runs: Joi.object().pattern(id, kindId).required(),
+  /** Came later: an older file or page has none. */
+  onDemand: Joi.array()
+    .items(Joi.object({ id: id.required(), deviceId: id.required(), runId: kindId.required() }))
+    .max(500)
+    .unique('id')
+    .default(usualSettings.onDemand),
 })
 
 export const orderPut = Joi.object<{ readonly version: number; readonly order: readonly BringUpAction[] }>({

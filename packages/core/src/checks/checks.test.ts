@@ -181,6 +181,28 @@ describe('a rack', () => {
   })
 })
 
+describe('silent where it was said to be', () => {
+  const there = (more: Partial<SeenAt> = {}) => seen({ address: '10.20.40.21', ...more })
+  test('the planned address is looked at as well, and what was seen there is told', () => {
+    expect(judgeAnswers(seen(silent), there())).toMatchObject({
+      verdict: 'failed',
+      compared: 2,
+      of: 2,
+      say: expect.stringContaining('At its planned address, 10.20.40.21, somebody answers'),
+    })
+    expect(judgeAnswers(seen(silent), there(silent)).say).toMatch(
+      /Nor does anything at 10\.20\.40\.21, as planned\. 2 of 2/,
+    )
+    const unseen = judgeAnswers(seen(silent), there({ ...silent, canSee: false }))
+    expect(unseen).toMatchObject({ verdict: 'failed', compared: 1, of: 2 })
+    expect(unseen.say).toContain('the laptop cannot see from where it is')
+  })
+  test('where it answers, or nobody could have seen it, the planned address says nothing', () => {
+    expect(judgeAnswers(seen(), there()).verdict).toBe('passed')
+    expect(judgeAnswers(seen({ ...silent, canSee: false }), there()).verdict).toBe('not-conclusive')
+  })
+})
+
 interface Cases {
   readonly passes: () => CheckResult
   readonly fails: (() => CheckResult) | 'never'

@@ -48,10 +48,25 @@ function lookAtAddress(seen: SeenAt): Look {
   return agrees(`${address} answers at port ${open.join(', ')}${says}.`)
 }
 
-/** Somebody answers at an address. Who it is, is another question. */
-export function judgeAnswers(seen: SeenAt | undefined): CheckResult {
+/**
+ * Somebody answers at an address. Who it is, is another question.
+ *
+ * @param planned what was seen at the planned address, where it was silent at the present one
+ */
+export function judgeAnswers(seen: SeenAt | undefined, planned?: SeenAt): CheckResult {
   const nothing = 'No address is known for it.'
-  return judged(seen ? [lookAtAddress(seen)] : [], { ...live, needs: 'one', nothing })
+  const look = seen && lookAtAddress(seen)
+  const silent = seen !== undefined && !answersAt(seen)
+  if (look?.state !== 'differs' || !silent || !planned)
+    return judged(look ? [look] : [], { ...live, needs: 'one', nothing })
+  const there = lookAtAddress(planned)
+  const second = answersAt(planned)
+    ? differs(`At its planned address, ${planned.address}, somebody answers: the device may be there.`)
+    : there.state === 'not-known'
+      ? notKnown(`Whether it is at ${planned.address}, as planned, the laptop cannot see from where it is.`)
+      : differs(`Nor does anything at ${planned.address}, as planned.`)
+  const result = judged([look, second], { ...live, needs: 'one' })
+  return second.state === 'not-known' ? { ...result, say: `${look.say} ${second.say}` } : result
 }
 
 /**

@@ -1,24 +1,13 @@
-import {
-  formatIpv4,
-  ipv4FromBits,
-  parseIpv4,
-  parseRanges,
-  parseSubnet,
-  prefixLength,
-  contains,
-  type AddressRange,
-} from '../address'
-import { schoolOf, settingOf, type Device, type Job, type Port } from '../job'
-import { kindFacts, outOfReach, waysOfSetting, type RestartRule } from '../kind'
+import { formatIpv4, ipv4FromBits, parseIpv4, parseRanges, prefixLength, type AddressRange } from '../address'
+import { schoolOf, settingOf, type Device, type Job } from '../job'
+import { outOfReach, waysOfSetting, type RestartRule } from '../kind'
 import { usualSeconds, type BringUpDevice, type BringUpJob, type HostAddress, type PowerGroup } from '../sequence'
 import { groupOf } from './breaker'
 import { plannedOf } from './fields'
 import { isLeadOut } from './lead'
+import { inOtherHands } from './onDemand'
+import { isGroupLive, portOf, presentOf } from './present'
 import { latestFact, startUpOf, type WalkRecord } from './record'
-
-/** The port that carries the planned address. */
-export const portOf = (device: Device): Port | undefined =>
-  device.ports.find((port) => port.address !== null && port.networkId !== null)
 
 /**
  * What the order is computed from, as things stand now: devices with a planned address, where they answer at present,
@@ -28,7 +17,8 @@ export const portOf = (device: Device): Port | undefined =>
  */
 export function bringUpJobOf(job: Job, record: WalkRecord, laptop: readonly HostAddress[]): BringUpJob {
   const { settings } = record
-  const walked = job.devices.filter((device) => plannedOf(job, device) && !settings.leftOut.includes(device.id))
+  const away = [...settings.leftOut, ...inOtherHands(job, record)]
+  const walked = job.devices.filter((device) => plannedOf(job, device) && !away.includes(device.id))
   const live = new Map(walked.map((device) => [groupOf(device), isGroupLive(job, record, groupOf(device))]))
   const groups = [...live].map(([id, isLive]): PowerGroup => {
     const own = settings.groups[id]
@@ -44,20 +34,10 @@ export function bringUpJobOf(job: Job, record: WalkRecord, laptop: readonly Host
     laptop: { subnets: laptop.slice(0, settings.holds), holds: settings.holds },
     groups,
     devices: walked.map((device) => deviceOf(job, record, device, live.get(groupOf(device)) ?? false)),
-    reserved: reservedOf(job, settings.leftOut),
+    reserved: reservedOf(job, away),
     seconds: { laptopChange: settings.laptopChange, cableMove: settings.cableMove, leadMove: settings.leadMove },
     preference: settings.preference,
   }
-}
-
-/** Whether a group has power: what was done last counts, then what the job says, then a device found at its place. */
-export function isGroupLive(job: Job, record: WalkRecord, group: string): boolean {
-  const members = job.devices.filter((device) => groupOf(device) === group)
-  const facts = members.flatMap((device) => latestFact(record, device.id, 'power') ?? [])
-  const latest = facts.sort((a, b) => b.at - a.at)[0]
-  if (latest) return latest.text === 'on'
-  const said = record.settings.groups[group]?.live
-  return said ?? members.some((device) => device.asFound !== '' && device.asFound === portOf(device)?.address)
 }
 
 function deviceOf(job: Job, record: WalkRecord, device: Device, live: boolean): BringUpDevice {
@@ -87,7 +67,8 @@ function deviceOf(job: Job, record: WalkRecord, device: Device, live: boolean): 
     reach: blocked && access !== 'lease' ? unreachable(present, target) : null,
     ...(pending ? { pending } : {}),
     ...(isLeadOut(record, device.id) ? { leadPulled: true } : {}),
-    ...(verified?.text === formatIpv4(target.address) ? { verified: true } : {}),
+    // Verified once, and somewhere else since: it was reset.
+    ...(verified?.text === formatIpv4(target.address) && present?.address === target.address ? { verified: true } : {}),
   }
 }
 
@@ -103,25 +84,6 @@ const effects: Readonly<Record<RestartRule, BringUpDevice['effect']>> = {
 function unreachable(present: HostAddress | undefined, target: HostAddress): HostAddress {
   if (present && present.address !== target.address) return { address: present.address, prefix: prefixLength(32) }
   return { address: ipv4FromBits((target.address ^ 1) >>> 0), prefix: prefixLength(32) }
-}
-
-/** Where a device answers now: what came into force last, what was found, else what its kind has out of the box. */
-export function presentOf(job: Job, record: WalkRecord, device: Device): HostAddress | undefined {
-  const fact = latestFact(record, device.id, 'address', 'in-force') ?? latestFact(record, device.id, 'address', 'found')
-  const factory = kindFacts(device.kind, job.kinds).defaultAddress
-  const read = parseIpv4(fact?.text ?? device.asFound)
-  const target = plannedOf(job, device)
-  if (read.ok) {
-    const network = job.networks
-      .map((each) => parseSubnet(each.cidr))
-      .find((each) => each.ok && contains(each.value, read.value))
-    const own = target?.address === read.value ? target.prefix : undefined
-    const usual = factory.kind === 'fixed' && factory.address === formatIpv4(read.value) ? factory.prefix : 24
-    return { address: read.value, prefix: own ?? (network?.ok ? network.value.prefix : prefixLength(usual)) }
-  }
-  if (factory.kind !== 'fixed') return undefined
-  const address = parseIpv4(factory.address)
-  return address.ok ? { address: address.value, prefix: prefixLength(factory.prefix) } : undefined
 }
 
 /** What is entered and waits for power: entered later than anything that came into force. */

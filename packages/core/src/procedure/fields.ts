@@ -24,6 +24,8 @@ export const fieldNames = {
   planned: 'planned address',
   present: 'present address',
   presentSubnet: 'subnet of its present address',
+  factory: 'address of its kind after a reset',
+  alsoOff: 'what else hangs on its breaker',
   mask: 'subnet mask',
   gateway: 'gateway',
   padded: 'planned address as a keypad shows it: 010.020.040.022',
@@ -60,12 +62,13 @@ export function plannedOf(job: Job, device: Device): HostAddress | undefined {
   return { address: address.value, prefix: port?.prefix == null ? subnet.value.prefix : prefixLength(port.prefix) }
 }
 
-/** Fields for one device. `present` is where it answers now, as far as it is known. */
+/** Fields for one device. `present` is where it answers now, as far as it is known; `factory` where its kind is after a reset. */
 export function fieldsOf(
   job: Job,
   device: Device,
   present: HostAddress | undefined,
   startUpSeconds: number,
+  factory: HostAddress | undefined = undefined,
 ): StepFields {
   const port = device.ports[0]
   const network = job.networks.find((each) => each.id === port?.networkId)
@@ -73,6 +76,10 @@ export function fieldsOf(
   const octets = planned ? octetsOf(planned.address).map(String) : []
   const node = device.nodes[0]?.node ?? device.unitId
   const shown = device.nodes[0]?.node ?? (octets[3] === undefined ? null : Number(octets[3]))
+  const breaker = breakerOf(job, device)
+  const others = job.devices
+    .filter((each) => each.id !== device.id && breakerOf(job, each) === breaker)
+    .map(({ tag }) => tag)
   const text = (name: keyof typeof fieldNames, value: string | number | null | undefined) =>
     value === null || value === undefined || value === '' ? missing(name) : String(value)
   return {
@@ -84,6 +91,8 @@ export function fieldsOf(
     planned: text('planned', planned && formatIpv4(planned.address)),
     present: text('present', present && formatIpv4(present.address)),
     presentSubnet: text('presentSubnet', present && formatSubnet(subnetOf(present.address, present.prefix))),
+    factory: text('factory', factory && formatIpv4(factory.address)),
+    alsoOff: others.join(', ') || 'nothing else of this job',
     mask: text('mask', planned && formatMask(planned.prefix)),
     gateway: port?.gateway ?? network?.gateway ?? 'left blank',
     padded: text('padded', planned && octets.map((octet) => octet.padStart(3, '0')).join('.')),

@@ -1,4 +1,6 @@
-export { bringUpJobOf, isGroupLive, portOf, presentOf } from './bringUpJobOf'
+export { bringUpJobOf } from './bringUpJobOf'
+export { begunKey, begunRuns, openRuns } from './onDemand'
+export { factoryOf, isGroupLive, portOf, presentOf } from './present'
 export { fieldsOf, filled, isTypeable, unknownFields, wayIn } from './fields'
 export { laptopTexts } from './laptopTexts'
 export {
@@ -23,6 +25,7 @@ export {
   phases,
   recordIds,
   runFits,
+  runFitsNow,
   runFor,
   stepKinds,
   type Act,

@@ -1,6 +1,6 @@
 import { formatIpv4 } from '../address'
 import type { Job } from '../job'
-import { portOf, presentOf } from './bringUpJobOf'
+import { portOf, presentOf } from './present'
 import type { WalkRecord } from './record'
 import type { CheckId } from './run'
 import type { Stop, WalkStep } from './walk'

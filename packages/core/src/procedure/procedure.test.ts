@@ -92,11 +92,22 @@ describe('the runs that ship', () => {
     for (const [earlier, later] of [
       ['before-picture', 'trunk-out'],
       ['backup-untouched', 'two-backups'],
-      ['backup-upgraded', 'two-backups'],
-      ['two-backups', 'old-out'],
-      ['version', 'old-out'],
+      ['backup-archive', 'two-backups'],
+      ['two-backups', 'old-off'],
+      ['starts', 'log-in'],
+      ['log-in', 'password'],
+      ['password', 'policy'],
       ['policy', 'name'],
-      ['name', 'load'],
+      ['name', 'restart'],
+      ['restart', 'restarted'],
+      ['restarted', 'old-entry'],
+      ['old-entry', 'server'],
+      ['server', 'paired'],
+      ['paired', 'version-read'],
+      ['version-read', 'version'],
+      ['version', 'backup-upgraded'],
+      ['backup-upgraded', 'load'],
+      ['load', 'loaded'],
       ['load', 'trunk-in'],
       ['trunk-in', 'returned'],
       ['returned', 'way-back'],
@@ -223,10 +234,10 @@ describe('the walk', () => {
       settings: { ...blankWalk.settings, runs: { [pd1.id]: run } },
     })
     expect(runOfDevice(twins, chosen('supervisory-swap'), pd1)?.id).toBe('keypad-address')
-    const gateway = sampleDevice('GW', '10.20.40.40', { kind: 'gateway' })
-    const job = sampleJob({ devices: [gateway] })
-    const record = { ...blankWalk, settings: { ...blankWalk.settings, runs: { [gateway.id]: 'factory-reset' } } }
-    expect(runOfDevice(job, record, gateway)?.id).toBe('factory-reset')
+    const meter = sampleDevice('M', '10.20.40.40', { kind: 'meter' })
+    const job = sampleJob({ devices: [meter] })
+    const record = { ...blankWalk, settings: { ...blankWalk.settings, runs: { [meter.id]: 'second-meter' } } }
+    expect(runOfDevice(job, record, meter)?.id).toBe('second-meter')
   })
 
   test('a step is settled by done, an override or parking, not by waiting or by something else', () => {

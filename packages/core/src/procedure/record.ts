@@ -1,6 +1,6 @@
 import { settingOf, type Device, type Job } from '../job'
 import type { BringUpAction } from '../sequence'
-import type { OwnRun } from './run'
+import type { OwnRun, Watch } from './run'
 
 /** How one step of the walk stands. A step without a record has not been looked at. */
 export interface StepRecord {
@@ -20,7 +20,7 @@ export interface WaitRecord {
   readonly startedAt: number
   readonly seconds: number
   /** Address and port that are looked at, as planned; blank where only time is waited for. */
-  readonly watch: 'back-at-present' | 'back-at-planned' | 'gone' | null
+  readonly watch: Watch | null
   readonly oldAddress: string
   readonly newAddress: string
   readonly port: number
@@ -92,6 +92,15 @@ export interface OrderSettings {
   readonly leftOut: readonly string[]
   /** Run chosen for a device, by id. */
   readonly runs: Readonly<Record<string, string>>
+  /** Runs begun beside the order, in the order in which they were begun. */
+  readonly onDemand: readonly RunOnDemand[]
+}
+
+/** A run that somebody begins for one device whenever it is needed: a reset, a restart, a swap. */
+export interface RunOnDemand {
+  readonly id: string
+  readonly deviceId: string
+  readonly runId: string
 }
 
 export const usualSettings: OrderSettings = {
@@ -104,6 +113,7 @@ export const usualSettings: OrderSettings = {
   groups: {},
   leftOut: [],
   runs: {},
+  onDemand: [],
 }
 
 /** Everything first contact keeps of a job. */

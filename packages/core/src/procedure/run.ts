@@ -90,6 +90,12 @@ interface Otherwise {
   readonly check: string
 }
 
+/** What a wait looks for: an answer, silence, or silence and then an answer where it was. */
+export type Watch = 'back-at-present' | 'back-at-planned' | 'gone' | 'gone-and-back'
+
+/** How things are once a step is done: power off or on, the address of its kind, or the planned one entered. */
+export type Becomes = 'dead' | 'live' | 'at-factory' | 'entered'
+
 export interface RunStep {
   /** Small letters, digits and hyphens; unique in its run. Progress is kept by it. */
   readonly id: string
@@ -112,7 +118,7 @@ export interface RunStep {
   /** Seconds to wait; `start-up` takes the start-up time of the device. */
   readonly seconds?: number | 'start-up'
   /** Of a wait: what the program looks for by itself. */
-  readonly watch?: 'back-at-present' | 'back-at-planned' | 'gone'
+  readonly watch?: Watch
   readonly check?: CheckId
   readonly record?: RecordId
   /** Something temporary that the step leaves behind, and how it is put back. */
@@ -121,6 +127,11 @@ export interface RunStep {
   readonly putsBack?: string
   /** Only where a decision of the same run, earlier in it, was taken so. */
   readonly onlyIf?: { readonly decided: string; readonly as: string }
+  /** Only for devices whose kind has a factory address, or only for those whose kind has none. */
+  readonly onlyWhere?: 'factory-known' | 'factory-unknown'
+  readonly becomes?: Becomes
+  /** The laptop goes into the subnet of the device's present or planned address; `say` is the reason. */
+  readonly laptop?: 'present' | 'planned'
   /** Of a decision: what can be chosen, and what follows from it. */
   readonly choices?: readonly { readonly say: string; readonly then: string }[]
 }
@@ -135,6 +146,8 @@ export interface RunFacts {
   readonly ways: readonly WayOfSetting[]
   /** Never taken by itself; a person chooses it for a device. */
   readonly whenChosen?: boolean
+  /** May be begun at any time for a device of its kinds, or of any kind where it names none; `only`: never in the order. */
+  readonly onDemand?: 'only' | 'also'
   /** Equal devices behind one relay are done in one stop: each step once, steps "in turn" once for each. */
   readonly together?: true
   readonly steps: readonly RunStep[]
@@ -149,12 +162,17 @@ export interface OwnRun {
 
 /** Whether a run may be used for a device of this kind that is set this way. */
 export function runFits(run: RunFacts, kind: string, way: WayOfSetting): boolean {
+  if (run.onDemand === 'only') return false
   return run.kinds.length > 0 ? run.kinds.includes(kind) : run.ways.includes(way)
 }
 
+/** Whether a run may be begun for a device of this kind at any time, beside the order. */
+export const runFitsNow = (run: RunFacts, kind: string): boolean =>
+  run.onDemand !== undefined && (run.kinds.length === 0 || run.kinds.includes(kind))
+
 /** The run of a device: the job's own before those that ship, one for its kind before one for its way of setting. */
 export function runFor(kind: string, way: WayOfSetting, runs: readonly RunFacts[]): RunFacts | undefined {
-  const byItself = runs.filter((run) => !run.whenChosen)
+  const byItself = runs.filter((run) => !run.whenChosen && run.onDemand !== 'only')
   return (
     byItself.find((run) => run.kinds.includes(kind) && (run.ways.length === 0 || run.ways.includes(way))) ??
     byItself.find((run) => run.kinds.length === 0 && run.ways.includes(way)) ??

@@ -46,6 +46,7 @@ const stopOf = (action: BringUpAction | null, steps: readonly WalkStep[], device
   seconds: 0,
   steps,
   laptop: null,
+  onDemand: null,
   state: 'ahead',
   held: null,
 })

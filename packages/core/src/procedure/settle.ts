@@ -2,9 +2,11 @@ import { formatIpv4, parseIpv4 } from '../address'
 import { parseHardwareAddress } from '../identity'
 import type { Device, Job } from '../job'
 import type { Change } from '../changes'
-import { portOf } from './bringUpJobOf'
+import { factoryOf, portOf } from './present'
+import { breakerOf } from './breaker'
 import { LEAD_SETTING } from './lead'
 import type { SettingFact, Standing } from './record'
+import type { Becomes } from './run'
 import { isSettled, type Stop, type WalkStep } from './walk'
 
 /** What settling a step brings with it, beside its own record. */
@@ -75,11 +77,38 @@ export function consequencesOf(
   const written = isSeen && device && step.record ? recordChanges(device, step.record, note) : nothing
   const cableBack = action?.kind === 'cable' && action.into === 'switch' ? ['Laptop’s cable'] : []
   const moved = action?.kind === 'laptop' && step.id === 'set' ? ['Laptop at '] : []
+  if (step.becomes && device) facts.push(...becoming(job, device, step.becomes))
   return {
     facts: [...facts, ...written.facts],
     changes: written.changes,
     leaves: step.leaves ?? null,
     putsBack: [...cableBack, ...moved, ...(step.putsBack ? [step.putsBack] : [])],
+  }
+}
+
+/** How things are after a step that says so: power of all that hang on its breaker, or the address of the device. */
+function becoming(job: Job, device: Device, becomes: Becomes): Consequences['facts'] {
+  const address = (standing: Standing, text: string, how: SettingFact['how']) => [
+    { deviceId: device.id, setting: 'address', standing, text, how },
+  ]
+  switch (becomes) {
+    case 'dead':
+    case 'live': {
+      const breaker = breakerOf(job, device)
+      const text = becomes === 'live' ? 'on' : 'off'
+      return job.devices
+        .filter((each) => breakerOf(job, each) === breaker)
+        .map(({ id }) => ({ deviceId: id, setting: 'power', standing: 'in-force', text, how: 'seen' }))
+    }
+    case 'at-factory': {
+      const factory = factoryOf(job, device)
+      // Without an address of its own it has none that is known until somebody reads it.
+      return address('in-force', factory ? formatIpv4(factory.address) : 'not known', 'seen')
+    }
+    case 'entered': {
+      const planned = portOf(device)?.address
+      return planned ? address('entered', planned, 'typed') : []
+    }
   }
 }
 

@@ -2,7 +2,7 @@ import { formatIpv4 } from '../address'
 import type { Job } from '../job'
 import type { BringUpAction, BringUpJob, HostAddress } from '../sequence'
 import { groupOf } from './breaker'
-import { isGroupLive, presentOf } from './bringUpJobOf'
+import { isGroupLive, presentOf } from './present'
 import { isLeadOut } from './lead'
 import type { WalkRecord } from './record'
 

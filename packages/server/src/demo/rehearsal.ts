@@ -72,6 +72,9 @@ export function rehearsal(): Job {
       more: { place: 'panel 2', isolation: 'Q3', nodes: [node(row, unit)] },
     })
   on('UPS-401', 'UPS network card', 'ups-card', 61, '192.168.66.20', 'Q4', { orderCode: 'UC-S1' })
+  on('RCU-301', 'Remote-control unit, in service', 'remote-control-unit', 70, '10.20.40.70', 'Q9', {
+    orderCode: 'RC-4',
+  })
   const server = on('SC-701', 'Serial device server', 'device-server', 80, '192.168.66.80', 'Q7', {
     orderCode: 'SS-1R',
     setting: 'web-page',

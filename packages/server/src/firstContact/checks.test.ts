@@ -69,6 +69,15 @@ describe('what is seen live, on the bench', () => {
     expect(seen.say).toContain('10.20.40.50 answers at port 502: Sample maker, EM-3F')
   })
 
+  test('silent where it was said to be, the planned address is looked at too, and what was seen at both is told', async () => {
+    laptop('10.20.40.5')
+    const there = await check('reached-present', meter({ asFound: '10.20.40.99' }))
+    expect(there).toMatchObject({ verdict: 'failed', compared: 2, of: 2 })
+    expect(there.say).toContain('Nothing answers at 10.20.40.99. At its planned address, 10.20.40.50, somebody answers')
+    const nowhere = sampleDevice('X-1', '10.20.40.98', { asFound: '10.20.40.99' })
+    expect((await check('reached-present', nowhere)).say).toContain('Nor does anything at 10.20.40.98, as planned.')
+  })
+
   test('who answers is told by what identifies it, not by how it is called', async () => {
     const wrong = sampleDevice('INV-301', '10.20.40.50')
     const right = sampleDevice('EM-501', '10.20.40.51')

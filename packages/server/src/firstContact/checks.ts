@@ -22,6 +22,7 @@ import {
 } from '@calm/core/checks'
 import type { Device, Job } from '@calm/core/job'
 import { limits } from '@calm/core/modbus'
+import type { HostAddress } from '@calm/core/sequence'
 import {
   laptopSees,
   portOf,
@@ -43,6 +44,8 @@ export interface CheckPlace {
   readonly record: WalkRecord
   readonly stop: Stop
   readonly device: Device | undefined
+  /** Where the laptop is to be for this step. */
+  readonly laptop?: HostAddress | undefined
   /** The latest pictures of what runs that are kept. */
   readonly pictures: () => Promise<{ readonly before: Picture | undefined; readonly after: Picture | undefined }>
 }
@@ -68,10 +71,10 @@ const noDevice: CheckResult = {
 
 /** How each check is made: what is looked at here, what it means in core. */
 const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>>> = {
-  'laptop-in-subnet': async ({ job, record, stop, device, context }) => ({
+  'laptop-in-subnet': async ({ job, record, stop, device, laptop, context }) => ({
     result: judgeLaptop(
       await laptopState(job.mode, context.bench),
-      stop.laptop ?? (device && presentOf(job, record, device)),
+      laptop ?? stop.laptop ?? (device && presentOf(job, record, device)),
     ),
   }),
   'before-picture': async ({ job, pictures }) => ({
@@ -94,8 +97,12 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
     const present = portOf(device) && presentOf(job, record, device)
     const relay = job.devices.find((each) => each.id === device.behindId)
     if (!present && relay) return { result: await reachedThrough(place, relay, device) }
-    const seen = await lookAt(place, device, present ? formatIpv4(present.address) : '')
-    return { result: judgeAnswers(seen), ...(seen && { seen }) }
+    const address = present ? formatIpv4(present.address) : ''
+    const seen = await lookAt(place, device, address)
+    const planned = portOf(device)?.address ?? ''
+    const isSilent = seen?.ports.every(({ connection }) => connection === 'silent') ?? false
+    const there = isSilent && planned !== address ? await lookAt(place, device, planned) : undefined
+    return { result: judgeAnswers(seen, there), ...(seen && { seen }) }
   }),
   'gone-from-present': aboutDevice(async (place, device) => {
     const present = presentOf(place.job, place.record, device)

@@ -152,7 +152,8 @@ export class WaitWatcher {
       else if (over) await this.#miss(job, stepKey, wait, `It still answers at ${address}.`)
       return
     }
-    const mustGo = wait.oldAddress === wait.newAddress && wait.watch === 'back-at-planned'
+    const mustGo =
+      wait.watch === 'gone-and-back' || (wait.oldAddress === wait.newAddress && wait.watch === 'back-at-planned')
     const gone = wait.seenGoneAt ?? (seen.answers ? null : now)
     if (seen.answers && (wait.seenGoneAt !== null || !mustGo || over)) {
       const took = Math.round((this.context.clock() - wait.startedAt) / 100) / 10

@@ -1,8 +1,10 @@
 import type { CheckAnswer } from '@calm/contract/api'
+import { randomUUID } from 'node:crypto'
 import { Socket } from 'node:net'
 import type { BenchLaptopView, FrontView } from '@calm/contract/live'
 import type { Job } from '@calm/core/job'
 import { formatIpv4 } from '@calm/core/address'
+import type { HostAddress } from '@calm/core/sequence'
 import {
   bringUpJobOf,
   isSettled,
@@ -50,10 +52,10 @@ class Hands {
       await api('POST', `/bench-fronts/${front.tag}`, { act: 'power', on })
   }
 
-  async laptopTo(stop: Stop): Promise<void> {
+  async laptopTo(into: HostAddress | null): Promise<void> {
     const { laptop } = await this.fronts()
-    const address = stop.laptop && formatIpv4(stop.laptop.address)
-    await api('PUT', '/bench-laptop', { ...laptop, addresses: [{ address, prefix: stop.laptop?.prefix }] })
+    const address = into && formatIpv4(into.address)
+    await api('PUT', '/bench-laptop', { ...laptop, addresses: [{ address, prefix: into?.prefix }] })
   }
 
   /** Keys of the drive: each octet up or down from what it shows. */
@@ -80,6 +82,24 @@ class Hands {
       body: new URLSearchParams({ address, mask, gateway }).toString(),
     })
     expect(await answer.text()).toContain('Written')
+  }
+
+  /** A reset as its run says it, and a restart. */
+  async reset(tag: string, { step }: WalkStep): Promise<void> {
+    const act = (body: object) => api('POST', `/bench-fronts/${tag}`, body)
+    const acts: Readonly<Record<string, readonly object[]>> = {
+      'mode-service': [{ act: 'turn', id: 'mode', value: 'service' }],
+      off: [{ act: 'power', on: false }],
+      button: [{ act: 'turn', id: 'button', value: 'pressed' }],
+      on: [{ act: 'power', on: true }],
+      'mode-switch': [{ act: 'turn', id: 'mode', value: 'run' }],
+      count: [1, 2, 3].map(() => ({ act: 'press', id: 'reset', seconds: 0.2 })),
+      restore: [{ act: 'press', id: 'restore', seconds: 0 }],
+      restart: [{ act: 'press', id: 'restart', seconds: 3 }],
+      steady: [{ act: 'turn', id: 'button', value: 'let go' }],
+      confirm: [{ act: 'press', id: 'reset', seconds: 3.2 }],
+    }
+    for (const body of acts[step.id] ?? []) await act(body)
   }
 
   async console(tag: string, lines: readonly string[]): Promise<void> {
@@ -113,6 +133,13 @@ async function walk(
   if (!('answer' in plan)) throw new Error('no order')
   expect(plan.leftOut).toEqual([])
   await api('PUT', `/jobs/${jobId}/walk/order`, { version: first.version, order: plan.answer.actions })
+  return walkOn(jobId, hands)
+}
+
+async function walkOn(
+  jobId: string,
+  hands: Hands,
+): Promise<{ record: WalkRecord; stops: readonly Stop[]; overridden: readonly string[] }> {
   for (let count = 0; count < STEPS_AT_MOST; count += 1) {
     const now = await api<Job>('GET', `/jobs/${jobId}`)
     const record = await api<WalkRecord>('GET', `/jobs/${jobId}/walk`)
@@ -139,6 +166,7 @@ async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promi
   const { action } = stop
   switch (step.step.kind) {
     case 'wait': {
+      if (stop.onDemand !== null) await hands.reset(device?.tag ?? '', step)
       if (step.record?.state !== 'waiting') await api('POST', `${path}/wait`, { stepKey: step.key })
       for (let tries = 0; tries < 100; tries += 1) {
         const record = await api<WalkRecord>('GET', path)
@@ -175,17 +203,21 @@ async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promi
       return void (await done(step.step.choices?.[0]?.say ?? ''))
     case 'do':
     case 'set': {
-      if (action?.kind === 'laptop' && step.step.id === 'set') await hands.laptopTo(stop)
+      if (action?.kind === 'laptop' && step.step.id === 'set') await hands.laptopTo(stop.laptop)
+      if (step.step.laptop && step.laptop) await hands.laptopTo(step.laptop)
       if (action?.kind === 'group-on' && step.step.id === 'on') await hands.power(action.groupId, true)
       if (action?.kind === 'group-off' && step.step.id === 'off') await hands.power(action.groupId, false)
       if (action?.kind === 'set' && step.step.id === 'octets')
         await hands.keypad(device?.tag ?? '', formatIpv4(action.to.address))
       if (action?.kind === 'set' && step.step.id === 'type') await hands.page(device?.tag ?? '', step.step.type ?? [])
+      if (stop.onDemand !== null && step.step.id === 'address')
+        await hands.page(device?.tag ?? '', step.step.type ?? [])
       // The whole menu in one session, when the last of it is due.
       if (device?.tag === 'UPS-401' && step.step.id === 'save') {
         const of = (id: string) => stop.steps.find((each) => each.step.id === id)?.step.type ?? []
         await hands.console('UPS-401', [...of('address'), '', '2', '4711', '', ...of('services'), '', ...of('save')])
       }
+      if (stop.onDemand !== null || device?.tag === 'SUP-801') await hands.reset(device?.tag ?? '', step)
       if (step.step.id === 'search')
         await api('POST', '/bench-fronts/MH-510', { act: 'press', id: 'search', seconds: 0 })
       return void (await done(''))
@@ -197,6 +229,7 @@ async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promi
       return void (await done(''))
     }
     default:
+      if (stop.onDemand !== null) await hands.reset(device?.tag ?? '', step)
       return void (await done(''))
   }
 }
@@ -216,7 +249,17 @@ test('the rehearsal is walked from the first step to the last on the stand-ins',
       ),
     )
     .map((device) => device.tag)
-  expect(verified).toEqual(['PLC-101', 'PD-101', 'PD-102', 'RIO-111', 'MH-510', 'UPS-401', 'SC-701', 'SUP-801'])
+  expect(verified).toEqual([
+    'PLC-101',
+    'PD-101',
+    'PD-102',
+    'RIO-111',
+    'MH-510',
+    'UPS-401',
+    'RCU-301',
+    'SC-701',
+    'SUP-801',
+  ])
   // A row of three is one stop, and each has the number that was read back.
   expect(stops.filter((stop) => stop.key.startsWith('row ')).map((stop) => stop.steps.length)).toEqual([8])
   expect(
@@ -230,4 +273,49 @@ test('the rehearsal is walked from the first step to the last on the stand-ins',
   ])
   const log = await api<{ whole: boolean }>('GET', `/jobs/${jobId}/log`)
   expect(log.whole).toBe(true)
+})
+
+describe('a run begun beside the order', () => {
+  let jobId = ''
+  const begin = async (tag: string, runId: string) => {
+    const job = await api<Job>('GET', `/jobs/${jobId}`)
+    const record = await api<WalkRecord>('GET', `/jobs/${jobId}/walk`)
+    const deviceId = job.devices.find((device) => device.tag === tag)?.id ?? ''
+    const begun = { id: randomUUID(), deviceId, runId }
+    await api('PUT', `/jobs/${jobId}/walk/settings`, {
+      version: record.version,
+      settings: { ...record.settings, onDemand: [...record.settings.onDemand, begun] },
+    })
+    return { job, deviceId }
+  }
+  beforeAll(async () => {
+    const jobs = await api<readonly { id: string; name: string }[]>('GET', '/jobs')
+    jobId = jobs.find((each) => each.name.includes('rehearsal'))?.id ?? ''
+  })
+
+  test('one that is for other devices is refused, and what there is said', async () => {
+    await expect(begin('PD-101', 'factory-reset')).rejects.toThrow(/cannot be begun for PD-101/)
+    await expect(begin('PD-101', 'web-page')).rejects.toThrow(/a run that can be begun at any time/)
+    await expect(begin('PD-101', 'no-such-run')).rejects.toThrow(/no such run/)
+  })
+
+  test('a unit in service is reset, restored and brought back to its address, on its stand-in', async () => {
+    const { job, deviceId } = await begin('RCU-301', 'factory-reset')
+    await expect(begin('RCU-301', 'restart')).rejects.toThrow(/Another run is in hand for RCU-301/)
+    const { record, overridden } = await walkOn(jobId, new Hands(job))
+    expect(overridden).toEqual([])
+    const addresses = record.facts.filter((fact) => fact.deviceId === deviceId && fact.setting === 'address')
+    expect(addresses.slice(-4).map(({ standing, text }) => `${standing} ${text}`)).toEqual([
+      'in-force 192.168.61.3',
+      'entered 10.20.40.70',
+      'in-force 10.20.40.70',
+      'verified 10.20.40.70',
+    ])
+    expect(record.temporary.filter((thing) => thing.backAt === null).map((thing) => thing.what)).toEqual([
+      expect.stringMatching(/^Laptop at 10\.20\.40\./),
+    ])
+    const log = await api<{ entries: readonly { text: string }[]; whole: boolean }>('GET', `/jobs/${jobId}/log`)
+    expect(JSON.stringify(log)).toContain('Begun beside the order: Factory reset and restore: RCU-301')
+    expect(log.whole).toBe(true)
+  })
 })

@@ -83,6 +83,7 @@ export function walkRoutes(app: AppContext): Router {
         record: place.record,
         stop: place.stop,
         device,
+        laptop: place.step.laptop,
         pictures: () => picturesOf(store, job.id),
       },
       check,
@@ -95,6 +96,7 @@ export function walkRoutes(app: AppContext): Router {
           note: result.say,
         })
       })
+    if (result.verdict === 'passed') await app.waits.beginAfter(who, await store.jobs.get(params.jobId), body.stepKey)
     return result
   })
 

@@ -1,5 +1,13 @@
 import { settingOf, type Job } from '@calm/core/job'
-import { blankWalk, runFits, runsOf, type OrderSettings, type WalkRecord } from '@calm/core/procedure'
+import {
+  blankWalk,
+  openRuns,
+  runFits,
+  runFitsNow,
+  runsOf,
+  type OrderSettings,
+  type WalkRecord,
+} from '@calm/core/procedure'
 import type { BringUpAction } from '@calm/core/sequence'
 import { IsNull, type EntityManager } from 'typeorm'
 import { facts, ownRuns, temporaries, walks, walkSteps } from '../db'
@@ -49,6 +57,7 @@ export async function putWalk(
       now,
     )
   if (change.settings) requireFittingRuns(job, now, change.settings)
+  const begun = change.settings ? runsBegun(job, now, change.settings) : []
   await tx.manager.save(walks, {
     jobId,
     settings: JSON.stringify(change.settings ?? now.settings),
@@ -60,6 +69,45 @@ export async function putWalk(
     change.order ? `Order of bring-up: ${change.order.length} actions` : 'Settings of the order changed',
     change.settings ?? {},
   )
+  for (const said of begun) await tx.log(jobId, said, {})
+}
+
+/** What is begun beside the order, and what is given up, in words. @throws Refused where it fits nobody */
+function runsBegun(job: Job, record: WalkRecord, settings: OrderSettings): readonly string[] {
+  const words = ({ deviceId, runId }: OrderSettings['onDemand'][number]) => {
+    const device = job.devices.find((each) => each.id === deviceId)
+    const run = runsOf(record.runs).find((each) => each.id === runId)
+    return { device, run, say: `${run?.name ?? runId}: ${device?.tag ?? 'a device that is gone'}` }
+  }
+  const isIn = (list: OrderSettings['onDemand'], id: string) => list.some((each) => each.id === id)
+  const fresh = settings.onDemand.filter(({ id }) => !isIn(record.settings.onDemand, id))
+  for (const each of fresh) {
+    const { device, run } = words(each)
+    if (!device) throw notFound('device', each.deviceId)
+    if (!run) throw refusedBecause('There is no such run.', 'the id of a run', each.runId, 'settings.onDemand')
+    if (!runFitsNow(run, device.kind))
+      throw refusedBecause(
+        `"${run.name}" cannot be begun for ${device.tag}.`,
+        run.onDemand === undefined
+          ? 'a run that can be begun at any time'
+          : `a device of kind ${run.kinds.join(' or ')}`,
+        device.kind,
+        'settings.onDemand',
+      )
+    if (openRuns(job, record).some((open) => open.device.id === device.id))
+      throw refusedBecause(
+        `Another run is in hand for ${device.tag}.`,
+        'that one finished or given up first',
+        'two at once',
+        'settings.onDemand',
+      )
+  }
+  return [
+    ...fresh.map((each) => `Begun beside the order: ${words(each).say}`),
+    ...record.settings.onDemand
+      .filter(({ id }) => !isIn(settings.onDemand, id))
+      .map((each) => `Given up: ${words(each).say}`),
+  ]
 }
 
 /** A run is for a kind of device, or for a way of setting; for another it would leave out what matters. */

@@ -1,5 +1,6 @@
 import type { Device, Job } from '../../job'
 import { rackOf } from '../rack'
+import { factoryOf } from '../present'
 import type { WalkRecord } from '../record'
 import type { RunStep } from '../run'
 
@@ -7,18 +8,31 @@ import type { RunStep } from '../run'
  * Whether a decision was taken so. Before it is taken nothing that hangs on it is shown; settled without a choice it
  * steers nothing, and all of it is.
  */
-function isDecided(record: WalkRecord, device: Device, { decided, as }: NonNullable<RunStep['onlyIf']>): boolean {
-  const said = record.steps.find(({ stepKey }) => stepKey.endsWith(` / ${device.id} ${decided}`))
+function isDecided(
+  record: WalkRecord,
+  device: Device,
+  { decided, as }: NonNullable<RunStep['onlyIf']>,
+  stopKey: string | undefined,
+): boolean {
+  const end = ` / ${device.id} ${decided}`
+  const isIt = (key: string) => (stopKey === undefined ? key.endsWith(end) && !isBegun(key) : key === stopKey + end)
+  const said = record.steps.find(({ stepKey }) => isIt(stepKey))
   if (!said) return false
   return said.state === 'done' ? said.note === as : said.state === 'overridden'
 }
 
+/** Whether a step belongs to a run that was begun beside the order: its decisions are its own. */
+const isBegun = (stepKey: string): boolean => stepKey.startsWith('begun ')
+
 /**
  * Whether the plan asks for what a step looks at. A check with nothing asked for could only ever be inconclusive: it is
  * no step of this device.
+ *
+ * @param stopKey of a run that was begun beside the order
  */
-export function isAsked(job: Job, record: WalkRecord, device: Device, step: RunStep): boolean {
-  if (step.onlyIf && !isDecided(record, device, step.onlyIf)) return false
+export function isAsked(job: Job, record: WalkRecord, device: Device, step: RunStep, stopKey?: string): boolean {
+  if (step.onlyIf && !isDecided(record, device, step.onlyIf, stopKey)) return false
+  if (step.onlyWhere && (step.onlyWhere === 'factory-known') !== (factoryOf(job, device) !== undefined)) return false
   if (step.check === 'firmware') {
     const measure = job.devices.find((each) => each.id === device.firmwareOfId)
     return device.firmwareRelation !== 'any' && (measure !== undefined || device.firmwareNeeded !== '')

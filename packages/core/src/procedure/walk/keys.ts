@@ -18,12 +18,17 @@ export function actionKey(action: BringUpAction): string {
   }
 }
 
-/** A host for the laptop: the highest that nobody has, wants or reserves. */
-export function laptopHost(given: BringUpJob, into: HostAddress): HostAddress {
+/**
+ * A host for the laptop: the highest that nobody has, wants or reserves.
+ *
+ * @param also addresses of devices that are not in the order
+ */
+export function laptopHost(given: BringUpJob, into: HostAddress, also: readonly HostAddress[] = []): HostAddress {
   const hosts = hostsOf(subnetOf(into.address, into.prefix))
-  const taken = new Set<number>(
-    given.devices.flatMap(({ target, present }) => [target.address, ...(present ? [present.address] : [])]),
-  )
+  const taken = new Set<number>([
+    ...given.devices.flatMap(({ target, present }) => [target.address, ...(present ? [present.address] : [])]),
+    ...also.map(({ address }) => address),
+  ])
   for (let bits: number = hosts.last; bits >= hosts.first; bits -= 1) {
     const address = ipv4FromBits(bits)
     const range = given.reserved.find((each) => inRange(each, address))

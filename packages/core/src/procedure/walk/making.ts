@@ -1,7 +1,7 @@
 import type { Device, Job } from '../../job'
 import { kindFacts, type LampMeaning } from '../../kind'
 import type { BringUpAction, BringUpJob, HostAddress } from '../../sequence'
-import { presentOf } from '../bringUpJobOf'
+import { factoryOf, presentOf } from '../present'
 import { fieldsOf, type StepFields } from '../fields'
 import { latestFact, startUpOf, type StepRecord, type WalkRecord } from '../record'
 import type { Phase, RunStep } from '../run'
@@ -20,6 +20,7 @@ interface StopParts {
   readonly seconds?: number
   readonly steps: readonly WalkStep[]
   readonly laptop?: HostAddress
+  readonly onDemand?: string
 }
 
 /** What every stop is made with: the job, what is recorded of it, and the ways to make steps of it. */
@@ -62,7 +63,13 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     }
   }
   const fields: Making['fields'] = (device) => {
-    const planned = fieldsOf(job, device, presentOf(job, record, device), startUpOf(job, record, device))
+    const planned = fieldsOf(
+      job,
+      device,
+      presentOf(job, record, device),
+      startUpOf(job, record, device),
+      factoryOf(job, device),
+    )
     // What was read off a label fills every sentence that wants it, where nothing is planned.
     const mac = device.ports.some((port) => port.mac !== null) ? undefined : latestFact(record, device.id, 'mac')
     return mac ? { ...planned, mac: mac.text } : planned
@@ -99,7 +106,17 @@ function signOf(devices: readonly Device[]): string {
 }
 
 /** A stop of these parts; nothing holds it yet. */
-export function stopOf({ key, title, reason, action, devices = [], seconds = 0, steps, laptop }: StopParts): Stop {
+export function stopOf({
+  key,
+  title,
+  reason,
+  action,
+  devices = [],
+  seconds = 0,
+  steps,
+  laptop,
+  onDemand,
+}: StopParts): Stop {
   return {
     key,
     title,
@@ -109,6 +126,7 @@ export function stopOf({ key, title, reason, action, devices = [], seconds = 0, 
     seconds,
     steps,
     laptop: laptop ?? null,
+    onDemand: onDemand ?? null,
     state: steps.every(isSettled) ? 'settled' : steps.some((step) => step.record) ? 'begun' : 'ahead',
     held: null,
   }

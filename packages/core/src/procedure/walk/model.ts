@@ -19,6 +19,8 @@ export interface WalkStep {
   /** It holds back what comes after it in its stop. */
   readonly blocks: boolean
   readonly record: StepRecord | undefined
+  /** Where the laptop is to be for this step, where that is another place than that of its stop. */
+  readonly laptop?: HostAddress
 }
 
 /** One stop of the walk: an action of the order with everything that belongs to it. */
@@ -34,6 +36,8 @@ export interface Stop {
   /** The address the laptop takes, where the stop moves it. */
   readonly laptop: HostAddress | null
   readonly state: 'settled' | 'begun' | 'ahead'
+  /** Of a run begun beside the order: its id; `null` where the stop belongs to the order. */
+  readonly onDemand: string | null
   /** Why it waits for something that is not in the order; `null` where it may be done. */
   readonly held: Held | null
 }

@@ -6,12 +6,13 @@ import { countStops, stopsThroughRelays } from './behindStops'
 import { actionKey, laptopHost } from './keys'
 import { makingOf, stopOf, type Making } from './making'
 import type { Stop } from './model'
+import { onDemandStops } from './onDemandStops'
 import { powerStop } from './powerStop'
 import { laptopSteps, setSteps } from './settingSteps'
 import { cableStep, findAgainStep, leadStep } from './steps'
 
 /**
- * The walk: every action of the order with the steps of its devices' runs, then devices without an address of their
+ * The walk: runs that were begun beside the order, then every action of the order with the steps of its devices' runs, then devices without an address of their
  * own. Keys of stops and steps stay when the order is planned again, so progress stays with them.
  */
 export function walkOf(
@@ -36,7 +37,8 @@ export function walkOf(
   })
   const rest = [...through].filter(([relayId]) => !placed.has(relayId))
   const restIds = rest.map(([relayId]) => relayId)
-  return [...inOrder, ...rest.flatMap(([, list]) => list), ...countStops(making, restIds)]
+  const begun = onDemandStops(making)
+  return [...begun, ...inOrder, ...rest.flatMap(([, list]) => list), ...countStops(making, restIds)]
 }
 
 /** A stop for each action of the order. */

@@ -2,6 +2,7 @@ import type { Job } from '@calm/core/job'
 import {
   bringUpJobOf,
   isSettled,
+  openRuns,
   walkOf,
   type LaptopState,
   type Stop,
@@ -45,7 +46,9 @@ export function useFirstContact(job: Job, record: WalkRecord, laptop: LaptopStat
     return { settled: actions(['settled']), begun: actions(['begun']), ahead: actions(['ahead']) }
   }, [saved])
   const { plan, ...planning } = useWalkPlan(given, parts.begun, parts.ahead, record.settings.people)
-  const begun = record.order.length > 0
+  // A run that was begun beside the order is walked, whether the order is begun or not.
+  const inHand = useMemo(() => openRuns(job, record).length > 0, [job, record])
+  const begun = record.order.length > 0 || inHand
   const next = useMemo(
     () => (plan && 'answer' in plan ? [...parts.settled, ...parts.begun, ...plan.answer.actions] : record.order),
     [plan, parts, record.order],
@@ -55,7 +58,9 @@ export function useFirstContact(job: Job, record: WalkRecord, laptop: LaptopStat
     [begun, saved, job, record, next, given],
   )
   const isNow = !planning.busy && !planning.stopped
-  const differs = begun && isNow && JSON.stringify(sorted(next)) !== JSON.stringify(sorted(record.order))
+  // While a run is in hand the plant is on its way somewhere: what is planned then is not what is planned after it.
+  const differs =
+    record.order.length > 0 && !inHand && isNow && JSON.stringify(sorted(next)) !== JSON.stringify(sorted(record.order))
   return { given, stops, begun, plan, planning, differs, next }
 }
 

@@ -137,7 +137,6 @@ function RunDialog({ run, own, acts, onSave, onClose }: RunDialogProps) {
     <Dialog title={run.name} say={run.about} open onClose={onClose} room="wide">
       <Problems reason={acts.of('runs').problem} />
       <Scroll label="Steps of the run" className="my-3 max-h-[56vh]">
-        \n{' '}
         <ol className="grid gap-2">
           {run.steps.map((step) => (
             <li key={step.id}>
@@ -149,7 +148,6 @@ function RunDialog({ run, own, acts, onSave, onClose }: RunDialogProps) {
             </li>
           ))}
         </ol>
-        \n{' '}
       </Scroll>
       <div className="flex flex-wrap items-center gap-2.5">
         {own ? (

@@ -15,6 +15,7 @@ import {
   type WalkRecord,
   type WalkStep,
 } from '@calm/core/procedure'
+import type { HostAddress } from '@calm/core/sequence'
 import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
 import type { WalkActs } from '../../../api'
@@ -102,7 +103,8 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
   const mayNo = asking === 'none' && kind !== 'caution' && !busy
   const no = () => setAsking(kind === 'expect' || step.step.otherwise ? 'else' : 'override')
   // The laptop is seen by itself: nobody ticks what the program can see.
-  const cidr = laptopSubnet(job, record, stop, step)
+  const into = step.laptop ?? stop.laptop
+  const cidr = laptopSubnet(job, record, into, step)
   const isThere = cidr !== undefined && laptop !== undefined && laptopIsIn(laptop, cidr)
   const ticked = useRef('')
   useEffect(() => {
@@ -167,7 +169,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
           )}
         </div>
       )}
-      {stop.laptop && kind === 'set' && <LaptopPanel to={stop.laptop} laptop={laptop} bench={job.mode === 'bench'} />}
+      {into && kind === 'set' && <LaptopPanel to={into} laptop={laptop} bench={job.mode === 'bench'} />}
       {step.step.lamps && <LampDrawings lamps={step.step.lamps.filter((lamp) => !lamp.trouble)} />}
       {step.step.normal && (
         <div>
@@ -300,10 +302,15 @@ function alikeFrom(stop: Stop, step: WalkStep): readonly WalkStep[] {
 }
 
 /** The subnet that a step waits for the laptop to be in; `undefined` for any other step. */
-function laptopSubnet(job: Job, record: WalkRecord, stop: Stop, { step, deviceId }: WalkStep): string | undefined {
+function laptopSubnet(
+  job: Job,
+  record: WalkRecord,
+  into: HostAddress | null,
+  { step, deviceId }: WalkStep,
+): string | undefined {
   const device = job.devices.find((each) => each.id === deviceId)
-  const waits = step.check === 'laptop-in-subnet' || (stop.laptop !== null && step.id === 'set')
-  const where = waits ? (stop.laptop ?? (device && presentOf(job, record, device))) : undefined
+  const waits = step.check === 'laptop-in-subnet' || (into !== null && step.kind === 'set')
+  const where = waits ? (into ?? (device && presentOf(job, record, device))) : undefined
   return where ? formatSubnet(subnetOf(where.address, where.prefix)) : undefined
 }
 

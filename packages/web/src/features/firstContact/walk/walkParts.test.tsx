@@ -36,6 +36,7 @@ const stopOf = (steps: readonly WalkStep[], more: Partial<Stop> = {}): Stop => (
   seconds: 180,
   steps,
   laptop: null,
+  onDemand: null,
   state: 'ahead',
   held: null,
   ...more,

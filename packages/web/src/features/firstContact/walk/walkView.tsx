@@ -1,9 +1,10 @@
 import { isSettled, type Stop, type WalkStep } from '@calm/core/procedure'
-import { Smartphone } from 'lucide-react'
+import { Play, Smartphone } from 'lucide-react'
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { usePageKeys } from '../../../shell'
 import { Button, cn, Glyph, Problems } from '../../../ui'
+import { BeginRun, GiveUpRun } from './beginRun'
 import { DeviceFacts } from './deviceFacts'
 import { HeldStop } from './heldStop'
 import { LaptopList } from './laptopPanel'
@@ -21,6 +22,26 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
   const [search, setSearch] = useSearchParams()
   const [phone, setPhone] = useState(false)
   const { stops, begun, plan, planning } = contact
+  const beginFor = search.get('begin')
+  const begin = (deviceId: string | null) =>
+    setSearch(
+      (before) => {
+        const { begin: _gone, ...rest } = Object.fromEntries(before)
+        return deviceId === null ? rest : { ...rest, begin: deviceId }
+      },
+      { replace: true },
+    )
+  const beginDialog = beginFor !== null && (
+    <BeginRun
+      job={job}
+      record={record}
+      acts={acts}
+      deviceId={beginFor}
+      onClose={() => begin(null)}
+      onBegun={(stopKey) => setSearch({ stop: stopKey }, { replace: true })}
+    />
+  )
+  const anyDevice = chosenDevice(job, search.get('stop'), stops)
   const isBusy = planning.busy
   const chosen = stops.find((stop) => stop.key === search.get('stop'))
   const stop = chosen ?? currentStop(stops)
@@ -59,6 +80,10 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             </Button>
           </>
         )}
+        <p className="mt-2">
+          <BeginRunButton deviceId={anyDevice} onBegin={begin} />
+        </p>
+        {beginDialog}
         <Problems reason={acts.of('order').problem} />
         <StopList stops={stops} chosen={undefined} onChoose={() => undefined} />
       </div>
@@ -80,11 +105,13 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
         )}
         <LeftOutNotes job={job} leftOut={leftOut} folded />
         <StopList stops={stops} chosen={stop?.key} onChoose={choose} />
-        <p className="px-4 py-3">
+        <p className="flex flex-col items-start px-4 py-3">
+          <BeginRunButton deviceId={anyDevice} onBegin={begin} />
           <Button look="plain" onClick={() => setPhone(true)}>
             <Smartphone size={15} aria-hidden /> On the phone
           </Button>
         </p>
+        {beginDialog}
         {phone && (
           <Suspense>
             <PhoneDialog onClose={() => setPhone(false)} />
@@ -120,6 +147,9 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
               <SettledStop next={currentStop(stops)} onNext={() => setSearch({}, { replace: true })} />
             )}
             <StepList stop={stop} current={step} acts={acts} />
+            {stop.onDemand !== null && stop.state !== 'settled' && (
+              <GiveUpRun key={stop.key} record={record} acts={acts} id={stop.onDemand} />
+            )}
           </>
         ) : (
           <p className="flex items-center gap-2 text-lead">
@@ -134,6 +164,21 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
         <LaptopList laptop={laptop} />
       </aside>
     </div>
+  )
+}
+
+/** The device of the stop that is looked at, else the first of the job: a run is begun for it unless another is chosen. */
+function chosenDevice(job: ViewProps['job'], stopKey: string | null, stops: readonly Stop[]): string {
+  const stop = stops.find((each) => each.key === stopKey) ?? currentStop(stops)
+  return stop?.deviceIds[0] ?? job.devices[0]?.id ?? ''
+}
+
+function BeginRunButton({ deviceId, onBegin }: { deviceId: string; onBegin: (deviceId: string) => void }) {
+  if (deviceId === '') return null
+  return (
+    <Button look="plain" onClick={() => onBegin(deviceId)}>
+      <Play size={15} aria-hidden /> Begin a run
+    </Button>
   )
 }
 
@@ -162,6 +207,10 @@ function SettledStop({ next, onNext }: { next: Stop | undefined; onNext: () => v
   )
 }
 
+/** So many settled steps are folded, all but the last few. */
+const MANY_BEHIND = 10
+const STILL_SHOWN = 3
+
 /** All steps of a stop, with those of the sheet to be ticked at once. */
 function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | undefined; acts: ViewProps['acts'] }) {
   const open = stop.steps.filter((step) => !isSettled(step))
@@ -176,36 +225,44 @@ function StepList({ stop, current, acts }: { stop: Stop; current: WalkStep | und
   const reopening = stop.steps.flatMap((step) => (step === current ? [] : (acts.of(step.key).problem ?? [])))[0]
   const sheetNow = before(sheet)
   const freeNow = before(free)
+  // Of a long run the steps ahead matter, not the many behind.
+  const settledFirst = stop.steps.findIndex((step) => !isSettled(step))
+  const behind = settledFirst < 0 ? stop.steps.length : settledFirst
+  const cut = behind > MANY_BEHIND ? behind - STILL_SHOWN : 0
+  const [folded, shown] = [stop.steps.slice(0, cut), stop.steps.slice(cut)]
+  const line = (step: WalkStep) => (
+    <li key={step.key} className={cn('flex items-start gap-2 py-1 text-row', step === current && 'font-heavy')}>
+      <span className="mt-0.75">
+        <Glyph state={glyphOf(step, step === current)} size={15} />
+      </span>
+      <span className="flex-1">
+        {step.step.say}
+        {step.record && (
+          <span className="note">
+            {' '}
+            {wordOf(step)}
+            {step.record.note ? `: ${step.record.note}` : ''} ({step.record.who})
+          </span>
+        )}
+      </span>
+      {step.record && step.record.state !== 'waiting' && (
+        <Button className="min-h-6" look="plain" onClick={() => void acts.reopen(step.key).catch(() => undefined)}>
+          Take back
+        </Button>
+      )}
+    </li>
+  )
   return (
     <section className="mt-5.5 border-t border-rule pt-2" aria-label="Steps of this stop">
-      <ol>
-        {stop.steps.map((step) => (
-          <li key={step.key} className={cn('flex items-start gap-2 py-1 text-row', step === current && 'font-heavy')}>
-            <span className="mt-0.75">
-              <Glyph state={glyphOf(step, step === current)} size={15} />
-            </span>
-            <span className="flex-1">
-              {step.step.say}
-              {step.record && (
-                <span className="note">
-                  {' '}
-                  {wordOf(step)}
-                  {step.record.note ? `: ${step.record.note}` : ''} ({step.record.who})
-                </span>
-              )}
-            </span>
-            {step.record && step.record.state !== 'waiting' && (
-              <Button
-                className="min-h-6"
-                look="plain"
-                onClick={() => void acts.reopen(step.key).catch(() => undefined)}
-              >
-                Take back
-              </Button>
-            )}
-          </li>
-        ))}
-      </ol>
+      {folded.length > 0 && (
+        <details>
+          <summary className="cursor-pointer py-1 text-row text-ink-soft">
+            {folded.length} earlier steps, settled
+          </summary>
+          <ol>{folded.map(line)}</ol>
+        </details>
+      )}
+      <ol>{shown.map(line)}</ol>
       <Problems reason={acts.of('stretch').problem ?? reopening} />
       <div className="mt-2.5 flex flex-wrap items-center gap-2.5">
         {!stop.held && sheetNow.length > 1 && (

@@ -1,10 +1,11 @@
 import { kindsOf, restartRules, waysOfSetting } from '@calm/core/kind'
 import { schoolOf, schools, settingOf, type Device, type Job } from '@calm/core/job'
 import { cellChanges, deviceColumn, type DeviceColumnId } from '@calm/core/lineUp'
-import { Trash2 } from 'lucide-react'
+import { Play, Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
+import { Link } from 'react-router'
 import { newId } from '../../../api'
-import { Choice, Editable, Button } from '../../../ui'
+import { Choice, Editable, Button, button } from '../../../ui'
 import { DeviceNames } from './deviceNames'
 import { DeviceNodes } from './deviceNodes'
 import { DevicePorts } from './devicePorts'
@@ -156,7 +157,10 @@ export function DeviceDetails({ job, device, lineUp, onRemove }: DetailsProps) {
       <DeviceNodes job={job} device={device} lineUp={lineUp} />
       <DeviceNames device={device} lineUp={lineUp} />
       <KindFacts job={job} kind={device.kind} />
-      <div>
+      <div className="grid justify-items-start">
+        <Link className={button({ look: 'plain' })} to={`/jobs/${job.id}/first-contact?begin=${device.id}`}>
+          <Play size={15} aria-hidden /> Begin a run: restart, reset, restore
+        </Link>
         <Button look="plain" onClick={onRemove}>
           <Trash2 size={15} aria-hidden /> Remove {device.tag}
         </Button>
