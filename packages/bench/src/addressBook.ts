@@ -10,7 +10,8 @@ export function benchHost(plannedAddress: string, block = 0): string {
 const BLOCKS = 100
 /** Whoever holds this port at the block's own address has the block. */
 const CLAIM_PORT = 14_502
-const claimHost = (block: number) => `127.254.${block}.1`
+/** A loopback address of one block alone. */
+export const claimHost = (block: number) => `127.254.${block}.1`
 
 /** A block of loopback addresses that nobody else on this machine serves stand-ins on. */
 export interface AddressBlock {

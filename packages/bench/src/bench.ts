@@ -1,12 +1,13 @@
 import { createServer, type Server, type Socket } from 'node:net'
 import type { BenchLaptopView, Faults, FrontAct, FrontView, StandInView } from '@calm/contract/live'
 import { contains, parseIpv4, prefixLength, subnetOf } from '@calm/core/address'
-import { benchHost, claimBlock, type AddressBlock } from './addressBook'
+import { benchHost, claimBlock, claimHost, type AddressBlock } from './addressBook'
 import { controller, ControllerProgram, type Ask, type PolledTag } from './controller'
 import { energyMeter } from './energyMeter'
 import { BenchSwitch } from './fronts/benchSwitch'
 import { deliveredFronts } from './fronts/delivered'
 import type { FrontDevice } from './fronts/front'
+import { BenchWire } from './fronts/wire'
 import { StandIn } from './standIn'
 
 /** Ports below 1024 need rights that a technician's account often lacks, so the bench serves 502 here. */
@@ -26,6 +27,8 @@ export class Bench {
   readonly #clock: () => number
   readonly #fronts: readonly FrontDevice[]
   readonly #switch: BenchSwitch
+  /** What is sent to everybody. */
+  readonly wire: BenchWire
   readonly #consoles = new Map<string, Server>()
   readonly #consoleSockets = new Set<Socket>()
   readonly #program: ControllerProgram
@@ -44,6 +47,17 @@ export class Bench {
       portFor: (port) => (this.#anyPort ? 0 : benchPort(port)),
       hostFor: (address) => this.hostOf(address),
     })
+    this.wire = new BenchWire(this.#fronts, {
+      hostFor: (address) => this.hostOf(address),
+      isHeard: ({ facts }) => this.#laptop.cable === 'switch' || this.#laptop.cable === facts.tag,
+    })
+  }
+
+  /** The address that is served on a loopback address; `undefined` where nobody is. */
+  servedAt(host: string): string | undefined {
+    return this.#fronts
+      .map((front) => front.address())
+      .find((address) => address !== undefined && this.hostOf(address) === host)
   }
 
   async start(port = BENCH_MODBUS_PORT): Promise<void> {
@@ -56,6 +70,7 @@ export class Bench {
       for (const standIn of this.#standIns) await standIn.start(port)
       for (const front of this.#fronts) await this.#openConsole(front)
       this.#switch.start()
+      await this.wire.start(claimHost(this.block))
     } catch (reason) {
       await this.stop()
       throw reason
@@ -67,6 +82,7 @@ export class Bench {
     this.#program.stop()
     await Promise.all(this.#standIns.map((standIn) => standIn.stop()))
     await this.#switch.stop()
+    await this.wire.stop()
     // A console that somebody left open must not keep the bench running.
     for (const socket of this.#consoleSockets) socket.destroy()
     await Promise.all(
@@ -166,6 +182,7 @@ export class Bench {
         breaker: front.facts.breaker,
         power: front.power,
         plugged: front.plugged,
+        address: address ?? null,
         startsIn: front.startsIn(),
         lamps: front.lamps(),
         display: front.display(),

@@ -77,6 +77,8 @@ export interface FrontView {
   readonly breaker: string
   readonly power: boolean
   readonly plugged: boolean
+  /** The address that it has in force; `null` where it has none. */
+  readonly address: string | null
   /** Seconds until it has started; 0 when it runs or is off. */
   readonly startsIn: number
   readonly lamps: readonly { readonly lamp: string; readonly words: string }[]

@@ -9,7 +9,7 @@ import { closeDatabase, FolderInUse, FolderLock, NotOurDatabase, openDatabase, s
 import { seedDemo } from './demo'
 import { serveConsoles } from './console'
 import { ExchangePool, tcpChannel } from './exchange'
-import { Sweeps, WaitWatcher } from './firstContact'
+import { Listenings, Sweeps, WaitWatcher } from './firstContact'
 import { laptopInterfaces } from './laptop'
 import { LiveService, loadBenchProgram, type LiveContext } from './live'
 import { isSameOrigin, passcodeKey, ROLES, Sessions, whoAsks } from './security'
@@ -65,6 +65,7 @@ export async function start(options: StartOptions): Promise<Running> {
   const live = new LiveService(liveContext, jobs)
   const jobOf = (jobId: string) => jobs.get(jobId)
   const waits = new WaitWatcher(store, jobOf, liveContext)
+  const listenings = new Listenings(liveContext)
   const undo: (() => unknown)[] = [
     () => lock?.release(),
     () => closeDatabase(source),
@@ -73,6 +74,7 @@ export async function start(options: StartOptions): Promise<Running> {
     () => bench.stop(),
     () => live.close(),
     () => waits.stop(),
+    () => listenings.close(),
   ]
   const stopAll = async () => {
     for (const step of undo.splice(0).reverse()) {
@@ -109,6 +111,7 @@ export async function start(options: StartOptions): Promise<Running> {
       clock,
       waits,
       sweeps: new Sweeps(liveContext),
+      listenings,
       sessions,
       allowedHosts,
       webRoot: options.webRoot,

@@ -1,4 +1,4 @@
-import type { FrontDevice, Surroundings } from './front'
+import type { FrontDevice, FrontFacts, Surroundings } from './front'
 import { KeypadDrive } from './keypadDrive'
 import { ModuleRow } from './moduleRow'
 import { DeviceServer, PageDevice, SupervisoryController } from './pageDevice'
@@ -7,7 +7,15 @@ import { SerialMenuCard } from './serialMenuCard'
 
 /** The devices of the bench that have a front, as they were delivered. Serial numbers and hardware addresses are made up. */
 export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
-  const facts = (tag: string, what: string, breaker: string, model: string, last: string, orderCode: string) => ({
+  const facts = (
+    tag: string,
+    what: string,
+    breaker: string,
+    model: string,
+    last: string,
+    orderCode: string,
+    speaks: FrontFacts['speaks'] = [],
+  ) => ({
     tag,
     what,
     breaker,
@@ -16,12 +24,13 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
     serialNumber: `S4 ${last.replace(':', '')}`,
     mac: `02:5E:0B:10:${last}`,
     orderCode,
+    speaks,
   })
   return [
     new KeypadDrive(facts('PD-101', 'Duty pump drive', 'Q11', 'VD-110', '7C:11', 'VD-110-4-E'), '192.168.1.20', around),
     new KeypadDrive(facts('PD-102', 'Standby drive', 'Q12', 'VD-075', '7C:14', 'VD-075-4-E'), '192.168.1.20', around),
     new PageDevice(
-      facts('RIO-111', 'Remote I/O head', 'Q5', 'RH-8D2A4Q', '30:01', 'RH-8D2A4Q-C'),
+      facts('RIO-111', 'Remote I/O head', 'Q5', 'RH-8D2A4Q', '30:01', 'RH-8D2A4Q-C', ['identity']),
       20,
       '192.168.66.30',
       around,
@@ -29,19 +38,19 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
     ),
     new SerialMenuCard(facts('UPS-401', 'UPS network card', 'Q4', 'UC-S1', '40:01', 'UC-S1'), '192.168.66.20', around),
     new DeviceServer(
-      facts('SC-701', 'Serial device server', 'Q7', 'SS-1R', '70:01', 'SS-1R'),
+      facts('SC-701', 'Serial device server', 'Q7', 'SS-1R', '70:01', 'SS-1R', ['name']),
       40,
       '192.168.66.80',
       around,
       false,
     ),
     new SupervisoryController(
-      facts('SUP-801', 'Supervisory controller', 'socket', 'SE-2', '80:01', 'SE-2'),
+      facts('SUP-801', 'Supervisory controller', 'socket', 'SE-2', '80:01', 'SE-2', ['lease', 'name']),
       '10.20.41.200',
       around,
     ),
     new ResettableUnit(
-      facts('RCU-301', 'Remote-control unit', 'Q9', 'RC-4', '33:01', 'RC-4'),
+      facts('RCU-301', 'Remote-control unit', 'Q9', 'RC-4', '33:01', 'RC-4', ['identity', 'name']),
       '192.168.61.3',
       '10.20.40.70',
       around,

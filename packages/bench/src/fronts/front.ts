@@ -28,6 +28,8 @@ export interface FrontFacts {
   readonly serialNumber: string
   readonly mac: string
   readonly orderCode: string
+  /** How it shows itself on the wire to who listens. */
+  readonly speaks?: readonly ('identity' | 'name' | 'lease')[]
 }
 
 /**

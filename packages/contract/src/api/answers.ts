@@ -1,4 +1,5 @@
 import type { CheckResult } from '@calm/core/checks'
+import type { HeardBy, Hit } from '@calm/core/discovery'
 import type { Mode } from '@calm/core/job'
 import type { Rung } from '@calm/core/ladder'
 import type { Picture, PictureComparison, SweepLine } from '@calm/core/procedure'
@@ -53,6 +54,30 @@ export interface Recorded extends Added {
 }
 
 export type CheckAnswer = CheckResult
+
+/** One way in which somebody may be heard, and whether it is open here. */
+export interface ListenWay {
+  readonly by: HeardBy
+  readonly open: boolean
+  /** Where it is open, or why it is not. */
+  readonly note: string
+}
+
+/** How far listening has come, and who was heard. */
+export interface ListenView {
+  /** Milliseconds since 1970. */
+  readonly startedAt: number
+  readonly seconds: number
+  readonly of: number
+  /** Times that everybody was asked, and datagrams that were sent. */
+  readonly rounds: number
+  readonly sent: number
+  /** Answers that could not be read, or that answered another question: nobody is shown for them. */
+  readonly refused: number
+  readonly state: 'listening' | 'over' | 'stopped'
+  readonly ways: readonly ListenWay[]
+  readonly hits: readonly Hit[]
+}
 
 /** How far a search has come, and who answered. */
 export interface SweepView {

@@ -14,7 +14,16 @@ import type {
   sweepAsk,
   unitsAsk,
 } from '../walk'
-import type { Added, CheckAnswer, KeepsakeHead, PictureTaken, ProbeView, SweepView, UnitsFound } from './answers'
+import type {
+  Added,
+  CheckAnswer,
+  KeepsakeHead,
+  ListenView,
+  PictureTaken,
+  ProbeView,
+  SweepView,
+  UnitsFound,
+} from './answers'
 import { ACCEPTED, del, DONE, get, LOOKED, post, put, type Let } from './endpoint'
 
 /** First contact: the order, the steps, waits, looks at what is there, what is kept. */
@@ -32,6 +41,10 @@ export const walkApi = {
   probe: post<ProbeView, Let<typeof probeAsk>>()('/jobs/:jobId/probe', LOOKED),
   beginSweep: post<SweepView, Let<typeof sweepAsk>>()('/jobs/:jobId/sweep', ACCEPTED),
   sweep: get<SweepView | null>()('/jobs/:jobId/sweep'),
+  stopSweep: del<undefined>()('/jobs/:jobId/sweep'),
+  beginListening: post<ListenView>()('/jobs/:jobId/listening', ACCEPTED),
+  listening: get<ListenView | null>()('/jobs/:jobId/listening'),
+  stopListening: del<undefined>()('/jobs/:jobId/listening'),
   units: post<UnitsFound, Let<typeof unitsAsk>>()('/jobs/:jobId/units', LOOKED),
   addFact: post<undefined, Let<typeof newFact>>()('/jobs/:jobId/facts', DONE),
   addTemporary: post<Added, Let<typeof newTemporary>>()('/jobs/:jobId/temporary'),

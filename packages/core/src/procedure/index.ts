@@ -37,7 +37,7 @@ export { consequencesOf, heldBackBy, isParked, refusedNote } from './settle'
 export { shippedRuns } from './shipped'
 export { LEAD_SETTING, leadOut } from './lead'
 export { type Held } from './wholePlant'
-export { isSettled, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
+export { isSettled, laptopHost, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
 export { laptopIsIn, laptopSees, nothingAnswers, type Cause, type LaptopState, type Seen } from './nothingAnswers'
 export {
   judgeSweep,

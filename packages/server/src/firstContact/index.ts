@@ -1,3 +1,4 @@
+export { Listenings } from './listening'
 export { makeCheck, portsOf } from './checks'
 export { requireInsideJob } from './insideJob'
 export { probe } from './probe'

@@ -28,11 +28,19 @@ interface Sweep {
 /** Searches of all jobs: one at a time for each. */
 export class Sweeps {
   readonly #running = new Map<string, Sweep>()
+  /** Searches that somebody ended, by when they began. */
+  readonly #stopped = new Set<number>()
 
   constructor(readonly context: LiveContext) {}
 
   of(jobId: string): Sweep | undefined {
     return this.#running.get(jobId)
+  }
+
+  /** Ends a search before its time: what was looked at is told, the rest was not. */
+  stop(jobId: string): void {
+    const running = this.#running.get(jobId)
+    if (running && !running.done) this.#stopped.add(running.startedAt)
   }
 
   /** Begins a search inside a network of the job, or a subnet that one of its devices is in now. */
@@ -73,10 +81,12 @@ export class Sweeps {
     const answers: SweepAnswer[] = []
     const start = performance.now()
     let next: number = hosts.first
+    const asked = new Set<number>()
     let looked = 0
     let connections = 0
     const worker = async () => {
-      while (next <= hosts.last) {
+      while (next <= hosts.last && !this.#stopped.has(sweep.startedAt)) {
+        asked.add(next)
         const address = formatIpv4(ipv4FromBits(next))
         next += 1
         connections += sweepBounds.ports.length
@@ -110,7 +120,7 @@ export class Sweeps {
       packetsPerSecond: Math.round((connections / milliseconds) * 1000),
       lines: judgeSweep(job, record, answers, (address) => {
         const at = parseSubnet(`${address}/32`)
-        return at.ok && contains(read.value, at.value.base)
+        return at.ok && contains(read.value, at.value.base) && asked.has(at.value.base)
       }),
     }
     this.#running.set(job.id, finished)

@@ -13,7 +13,13 @@ import { goodBodies } from './goodBodies'
 const SEED = 20_261_127
 const ROUNDS = 30
 /** Routes that keep a connection open, or look at many addresses: they have tests of their own. */
-const APART = ['/jobs/:jobId/stream', '/jobs/:jobId/sweep', '/jobs/:jobId/units', '/bench-deliver']
+const APART = [
+  '/jobs/:jobId/stream',
+  '/jobs/:jobId/sweep',
+  '/jobs/:jobId/listening',
+  '/jobs/:jobId/units',
+  '/bench-deliver',
+]
 
 const dataDir = mkdtempSync(join(tmpdir(), 'calm-fuzz-'))
 let app: TestApp

@@ -1,6 +1,6 @@
 import type { Bench } from '@calm/bench'
 import type { Logger } from 'pino'
-import type { Sweeps, WaitWatcher } from '../firstContact'
+import type { Listenings, Sweeps, WaitWatcher } from '../firstContact'
 import type { Job } from '@calm/core/job'
 import type { LiveContext, LiveService } from '../live'
 import type { Sessions } from '../security'
@@ -15,6 +15,7 @@ export interface AppContext {
   readonly bench: Bench | undefined
   readonly waits: WaitWatcher
   readonly sweeps: Sweeps
+  readonly listenings: Listenings
   readonly sessions: Sessions
   readonly guarded: boolean
   readonly allowedHosts: readonly string[]

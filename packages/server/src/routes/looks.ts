@@ -65,6 +65,32 @@ export function lookRoutes(app: AppContext): Router {
     return app.sweeps.of(params.jobId) ?? null
   })
 
+  serve(routes, api.stopSweep, async ({ params }) => {
+    await store.jobs.get(params.jobId)
+    app.sweeps.stop(params.jobId)
+    return undefined
+  })
+
+  /** Whoever shows itself, whatever address it has: nobody outside this wire is asked, so no network of the job is needed. */
+  serve(routes, api.beginListening, async ({ params, who }) => {
+    const job = await store.jobs.get(params.jobId)
+    return app.listenings.begin(job, ({ seconds, rounds, sent, hits }) => {
+      const say = `Listened ${seconds} s, asked ${rounds} times with ${sent} datagrams: ${hits.length} heard`
+      void store.write(who, (tx) => tx.log(job.id, say, { hits })).catch(() => undefined)
+    })
+  })
+
+  serve(routes, api.listening, async ({ params }) => {
+    await store.jobs.get(params.jobId)
+    return app.listenings.of(params.jobId) ?? null
+  })
+
+  serve(routes, api.stopListening, async ({ params }) => {
+    await store.jobs.get(params.jobId)
+    app.listenings.stop(params.jobId)
+    return undefined
+  })
+
   serve(routes, api.units, async ({ params, body, response }) => {
     const { deviceId, first, last } = body
     const job = await store.jobs.get(params.jobId)

@@ -33,6 +33,13 @@ export const useSweep = (jobId: string) =>
     refetchInterval: (query) => (query.state.data && !query.state.data.done ? 300 : false),
   })
 
+export const useListening = (jobId: string) =>
+  useQuery({
+    queryKey: ['listening', jobId],
+    queryFn: () => call(api.listening, { jobId }),
+    refetchInterval: (query) => (query.state.data?.state === 'listening' ? 700 : false),
+  })
+
 /** How one act stands: still on its way, or refused. */
 interface ActState {
   readonly busy: boolean
@@ -96,6 +103,17 @@ export function useWalkActs(jobId: string) {
       probe: (address: string, port: number, deviceId: string | null) =>
         call(api.probe, at, { address, port, deviceId }),
       units: (deviceId: string, first: number, last: number) => call(api.units, at, { deviceId, first, last }),
+      stopSweep: async () => {
+        await call(api.stopSweep, at)
+        await client.invalidateQueries({ queryKey: ['sweep', jobId] })
+      },
+      listen: async () => {
+        client.setQueryData(['listening', jobId], await call(api.beginListening, at))
+      },
+      stopListening: async () => {
+        await call(api.stopListening, at)
+        await client.invalidateQueries({ queryKey: ['listening', jobId] })
+      },
       sweep: async (cidr: string) => {
         await call(api.beginSweep, at, { cidr })
         await client.invalidateQueries({ queryKey: ['sweep', jobId] })

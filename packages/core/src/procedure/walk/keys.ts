@@ -23,15 +23,19 @@ export function actionKey(action: BringUpAction): string {
  *
  * @param also addresses of devices that are not in the order
  */
-export function laptopHost(given: BringUpJob, into: HostAddress, also: readonly HostAddress[] = []): HostAddress {
+export function laptopHost(
+  given: Pick<BringUpJob, 'devices' | 'reserved'> | undefined,
+  into: HostAddress,
+  also: readonly HostAddress[] = [],
+): HostAddress {
   const hosts = hostsOf(subnetOf(into.address, into.prefix))
   const taken = new Set<number>([
-    ...given.devices.flatMap(({ target, present }) => [target.address, ...(present ? [present.address] : [])]),
+    ...(given?.devices ?? []).flatMap(({ target, present }) => [target.address, ...(present ? [present.address] : [])]),
     ...also.map(({ address }) => address),
   ])
   for (let bits: number = hosts.last; bits >= hosts.first; bits -= 1) {
     const address = ipv4FromBits(bits)
-    const range = given.reserved.find((each) => inRange(each, address))
+    const range = given?.reserved.find((each) => inRange(each, address))
     if (range) bits = range.first
     else if (!taken.has(address)) return { address, prefix: into.prefix }
   }

@@ -50,6 +50,7 @@ export function usePlantConsent(
       probe: after(acts.probe),
       units: after(acts.units),
       sweep: after(acts.sweep),
+      listen: after(acts.listen),
     }
   }, [job.id, job.mode, acts])
   const say = (allowed: boolean) => answer.current?.(allowed)

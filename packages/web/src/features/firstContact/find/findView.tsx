@@ -3,7 +3,8 @@ import { formatSubnet, hostCount, parseSubnet, subnetOf } from '@calm/core/addre
 import { useMemo, useState } from 'react'
 import type { UnitsFound } from '@calm/contract/api'
 import { useSweep } from '../../../api'
-import { Choice, Glyph, Problems, Button } from '../../../ui'
+import { Choice, Glyph, Problems, Progress, Button } from '../../../ui'
+import { Listen } from './listen'
 import { SweepTable } from './sweepTable'
 import { WhichBox } from './whichBox'
 import type { ViewProps } from '../viewProps'
@@ -13,6 +14,7 @@ export function FindView(props: ViewProps) {
   const { job, record, acts, laptop } = props
   const sweep = useSweep(job.id)
   const [problem, setProblem] = useState<unknown>(undefined)
+  const [which, setWhich] = useState('')
   const subnets = useMemo(
     () => [
       ...new Set([
@@ -38,6 +40,7 @@ export function FindView(props: ViewProps) {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] content-start gap-x-8 overflow-y-auto px-6 pt-4 pb-8 max-laptop:grid-cols-1">
       <div className="grid content-start gap-6">
+        <Listen job={job} record={record} acts={acts} laptop={laptop} onWhich={setWhich} />
         <section aria-label="Search">
           <h2>Who answers</h2>
           <p className="note">
@@ -55,12 +58,16 @@ export function FindView(props: ViewProps) {
             <Button look="act" disabled={running === true || cidr === ''} onClick={begin}>
               Search
             </Button>
+            {running && <Button onClick={() => void acts.stopSweep().catch(setProblem)}>Stop</Button>}
             <p className="note" role="status">
               {running && `${sweep.data?.looked} of ${sweep.data?.total} looked at`}
               {sweep.data?.done &&
-                `${sweep.data.cidr}: ${sweep.data.total} hosts in ${(sweep.data.milliseconds / 1000).toFixed(1)} s, ${sweep.data.packetsPerSecond} connections a second`}
+                `${sweep.data.cidr}: ${sweep.data.looked} of ${sweep.data.total} hosts in ${(sweep.data.milliseconds / 1000).toFixed(1)} s, ${sweep.data.packetsPerSecond} connections a second`}
             </p>
           </div>
+          {running && sweep.data && (
+            <Progress label="Hosts looked at" value={sweep.data.looked} of={sweep.data.total} />
+          )}
           {laptop && cidr !== '' && !laptopIsIn(laptop, cidr) && (
             <p className="flex items-center gap-2 text-lead text-odds">
               <Glyph state="at-odds" size={16} /> The laptop is not in {cidr}: who is silent there may be there all the
@@ -70,7 +77,7 @@ export function FindView(props: ViewProps) {
           <Problems reason={problem} />
           {sweep.data?.done && <SweepTable job={job} lines={sweep.data.lines} />}
         </section>
-        <WhichBox {...props} />
+        <WhichBox key={which} {...props} start={which} />
         <Units {...props} />
       </div>
       <aside className="content-start border-l border-rule pl-5 max-laptop:border-l-0 max-laptop:pl-0">

@@ -5,12 +5,19 @@ import { Choice, Glyph, Problems, Button } from '../../../ui'
 import type { ViewProps } from '../viewProps'
 
 /** Which physical box answers at an address: pull a plug and see whether it goes. Kept as evidence. */
-export function WhichBox({ job, record, acts }: ViewProps) {
+export function WhichBox({
+  job,
+  record,
+  acts,
+  start = '',
+}: Pick<ViewProps, 'job' | 'record' | 'acts'> & { readonly start?: string }) {
   const withAddress = job.devices.flatMap((device) => {
     const present = presentOf(job, record, device)
     return present ? [{ device, address: formatIpv4(present.address) }] : []
   })
-  const [id, setId] = useState(withAddress[0]?.device.id ?? '')
+  const [id, setId] = useState(
+    (withAddress.find(({ device }) => device.id === start) ?? withAddress[0])?.device.id ?? '',
+  )
   const [state, setState] = useState<'rest' | 'watching' | 'went' | 'stayed'>('rest')
   const [say, setSay] = useState('')
   const [problem, setProblem] = useState<unknown>(undefined)

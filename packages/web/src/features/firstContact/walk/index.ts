@@ -1,2 +1,3 @@
 export { WalkView } from './walkView'
 export { LeftOutNotes } from './leftOutNotes'
+export { LaptopPanel } from './laptopPanel'

@@ -1,0 +1,111 @@
+import { expect, test, type Page } from '@playwright/test'
+import { changeElsewhere, choose, startApp, talk, type RunningApp } from './app'
+
+let app: RunningApp
+test.beforeAll(async () => {
+  app = await startApp()
+})
+test.afterAll(() => app.end())
+
+const { get, send } = talk(() => app)
+interface Row {
+  readonly id: string
+  readonly tag: string
+  readonly version: number
+}
+
+/** The rehearsal with one box to walk, of which nobody knows where it is; it has power and has started. */
+async function lostBox(): Promise<string> {
+  const jobs = await get<readonly { readonly id: string; readonly name: string }[]>('/jobs')
+  const id = jobs.find(({ name }) => name.includes('rehearsal'))?.id ?? ''
+  const { devices } = await get<{ readonly devices: readonly Row[] }>(`/jobs/${id}`)
+  const lost = devices.find(({ tag }) => tag === 'RIO-111')
+  if (lost) await changeElsewhere(app, id, 'device', lost, { asFound: '' })
+  const { version, settings } = await get<{ readonly version: number; readonly settings: object }>(`/jobs/${id}/walk`)
+  const leftOut = devices.filter(({ tag }) => tag !== 'RIO-111').map((device) => device.id)
+  await send('PUT', `/jobs/${id}/walk/settings`, {
+    version,
+    settings: { ...settings, leftOut, groups: { Q5: { live: true } } },
+  })
+  await send('PUT', '/bench-laptop', {
+    addresses: [{ address: '10.20.40.5', prefix: 24 }],
+    cable: 'switch',
+    speed: 100,
+  })
+  return id
+}
+
+const step = (page: Page) => page.getByRole('region', { name: 'The step in hand' })
+const says = (page: Page, text: string | RegExp) => expect(step(page)).toContainText(text, { timeout: 15_000 })
+
+test('a box in a foreign subnet is heard, taken in, reached, and brought to its planned address', async ({ page }) => {
+  const id = await lostBox()
+  let actions = 0
+  const act = async (what: Promise<void>) => {
+    actions += 1
+    await what
+  }
+  await page.goto(`${app.url}/jobs/${id}/first-contact?view=find`)
+  const section = page.getByRole('region', { name: 'Who shows itself' })
+  await act(section.getByRole('button', { name: 'Listen', exact: true }).click())
+  await expect(section.getByRole('progressbar')).toBeVisible()
+  await expect(section.getByText(/Who announces its address by ARP: not heard/)).toBeVisible()
+  const heard = section.getByRole('list', { name: 'Heard' }).getByRole('listitem')
+  await expect(heard.filter({ hasText: '192.168.66.30' })).toHaveCount(0)
+  // It gets power now: it is rung for by itself when it has started, without anybody looking.
+  await send('POST', '/bench-fronts/RIO-111', { act: 'power', on: true })
+  await expect(page.locator('[data-toast]')).toContainText('Heard: 192.168.66.30, RH-8D2A4Q, 2.3', { timeout: 15_000 })
+  await act(page.getByRole('button', { name: 'Seen' }).click())
+  const card = heard.filter({ hasText: '192.168.66.30' })
+  await expect(card).toContainText('The laptop is in no subnet of it: it is heard, not reached')
+  await act(choose(card.getByLabel(/Which device 192\.168\.66\.30 is/), 'RIO-111'))
+  await expect(card).toContainText('Taken in: RIO-111 was found at 192.168.66.30.')
+  await act(card.getByRole('button', { name: 'Put the laptop there' }).click())
+  await act(card.getByRole('button', { name: /Set the bench laptop to 192\.168\.66\./ }).click())
+  await expect(card.getByText('The laptop is in no subnet of it')).toHaveCount(0)
+  const its = await card.getByRole('link', { name: 'Open its page' }).getAttribute('href')
+  await act(section.getByRole('button', { name: 'Stop listening' }).click())
+  await expect(section.getByRole('status')).toContainText(/Listened \d+ s, asked \d+ times/)
+
+  await act(page.getByRole('tab', { name: 'Walk' }).click())
+  await act(page.getByRole('button', { name: 'Begin the walk' }).click())
+  const press = (name: RegExp) => act(step(page).getByRole('button', { name }).click())
+  // The laptop is there, and it answers there: both were looked at by themselves.
+  await says(page, 'The next step writes to RIO-111')
+  await press(/I have read it/)
+  await says(page, 'address 10.20.40.30')
+  const written = await fetch(its ?? '', {
+    method: 'POST',
+    body: new URLSearchParams({ address: '10.20.40.30', mask: '255.255.255.0', gateway: '10.20.40.1' }).toString(),
+  })
+  expect(await written.text()).toContain('Written')
+  await press(/^Done/)
+  await expect(page.getByRole('heading', { name: /Laptop|laptop/ })).toBeVisible({ timeout: 15_000 })
+  const text = await step(page).innerText()
+  await send('PUT', '/bench-laptop', {
+    addresses: [{ address: /wired adapter: ([\d.]+)\//.exec(text)?.[1] ?? '10.20.40.5', prefix: 24 }],
+    cable: 'switch',
+    speed: 100,
+  })
+  await expect(page.getByRole('region', { name: 'RIO-111' })).toContainText('Verified10.20.40.30', { timeout: 20_000 })
+  console.log(`a box in a foreign subnet, from listening to verified: ${actions} clicks, fields and keys`)
+})
+
+test('by keyboard, in a job without any network: who is heard becomes a device; nobody else is asked', async ({
+  page,
+}) => {
+  await send('POST', '/jobs', { name: 'Nothing known', place: '', mode: 'bench' })
+  const jobs = await get<readonly { readonly id: string; readonly name: string }[]>('/jobs')
+  const id = jobs.find(({ name }) => name === 'Nothing known')?.id ?? ''
+  await send('POST', '/bench-fronts/RCU-301', { act: 'power', on: true })
+  await page.goto(`${app.url}/jobs/${id}/first-contact?view=find`)
+  await page.getByRole('button', { name: 'Listen', exact: true }).press('Enter')
+  const card = page.getByRole('list', { name: 'Heard' }).getByRole('listitem').filter({ hasText: '10.20.40.70' })
+  await expect(card).toContainText('RC-4')
+  await card.getByRole('button', { name: 'Add it to the line-up' }).press('Enter')
+  await expect(card.getByRole('button', { name: 'Add it to the line-up' })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Stop listening' }).press('Enter')
+  await expect(page.getByRole('button', { name: 'Listen', exact: true })).toBeVisible()
+  const { devices } = await get<{ readonly devices: readonly { readonly what: string }[] }>(`/jobs/${id}`)
+  expect(devices.map(({ what }) => what).join()).toContain('RC-4')
+})
