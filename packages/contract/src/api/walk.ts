@@ -1,6 +1,7 @@
 import type { Cause, LaptopState, WaitRecord, WalkRecord } from '@calm/core/procedure'
 import type { versionOnly } from '../requests'
 import type {
+  labelKept,
   newFact,
   newRun,
   newTemporary,
@@ -55,5 +56,6 @@ export const walkApi = {
   removeRun: del<undefined, Let<typeof versionOnly>>()('/runs/:id'),
   keepsakes: get<readonly KeepsakeHead[]>()('/jobs/:jobId/keepsakes'),
   keepsake: get<KeepsakeHead & { readonly content: unknown }>()('/jobs/:jobId/keepsakes/:id'),
+  keepLabel: post<Added, Let<typeof labelKept>>()('/jobs/:jobId/labels'),
   takePicture: post<PictureTaken, Let<typeof pictureAsk>>()('/jobs/:jobId/pictures'),
 }

@@ -14,6 +14,7 @@ import {
 import {
   benchLaptop,
   frontAct,
+  labelKept,
   newFact,
   newRun,
   newTemporary,
@@ -55,6 +56,7 @@ export const bodies: { readonly [K in keyof typeof api]?: Joi.Schema<BodyOf<(typ
   putBack: versionOnly,
   addRun: newRun,
   removeRun: versionOnly,
+  keepLabel: labelKept,
   takePicture: pictureAsk,
   setFaults: faults,
   act: frontAct,

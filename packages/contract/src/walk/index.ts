@@ -1,6 +1,6 @@
 export { benchLaptop, frontAct } from './bench'
 export { newFact, newRun, newTemporary, type NewFact, type NewTemporary } from './facts'
 export { walkInFile } from './inFile'
-export { pictureAsk, probeAsk, sweepAsk, unitsAsk } from './looks'
+export { labelKept, type LabelKept, MOST_LABEL_SIGNS, pictureAsk, probeAsk, sweepAsk, unitsAsk } from './looks'
 export { orderPut, settingsPut } from './order'
 export { reasonGiven, stepNamed, stepSettling, stretchSettling, type StepSettling, type StretchSettling } from './steps'

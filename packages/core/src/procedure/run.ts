@@ -68,7 +68,17 @@ export const checkIds: Readonly<Record<CheckId, string>> = {
 
 /** A reading that goes into the line-up or is kept as a fact. */
 export type RecordId =
-  'as-found' | 'mac' | 'serial-number' | 'order-code' | 'firmware' | 'node' | 'unit-id' | 'identity' | 'backup' | 'note'
+  | 'as-found'
+  | 'mac'
+  | 'serial-number'
+  | 'order-code'
+  | 'firmware'
+  | 'node'
+  | 'unit-id'
+  | 'unit-code'
+  | 'identity'
+  | 'backup'
+  | 'note'
 
 export const recordIds: Readonly<Record<RecordId, string>> = {
   'as-found': 'Address it was found at',
@@ -78,6 +88,7 @@ export const recordIds: Readonly<Record<RecordId, string>> = {
   firmware: 'Firmware',
   node: 'Node',
   'unit-id': 'Unit id',
+  'unit-code': 'Code of the unit, on its rear label',
   identity: 'How it was identified',
   backup: 'Backup: file, place, version',
   note: 'What the next person should know',

@@ -112,6 +112,13 @@ export function goodBodies(job: Job): Readonly<Record<string, readonly unknown[]
       { deviceId: device?.id, setting: 'address', standing: 'found', text: '10.20.40.1', how: 'seen' },
     ],
     '/jobs/:jobId/temporary': [{ what: 'key left', putBack: '' }],
+    '/jobs/:jobId/labels': [
+      {
+        deviceId: device?.id,
+        image: 'data:image/jpeg;base64,AAAA',
+        codes: [{ format: 'QR', text: 'x', takenFor: '' }],
+      },
+    ],
     '/jobs/:jobId/pictures': [{ when: 'before', notes: ['x'] }],
     '/me': [{ name: 'A. Lund' }],
     '/bench/:tag': [

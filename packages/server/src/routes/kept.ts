@@ -68,6 +68,15 @@ export function keptRoutes(app: AppContext): Router {
     return { ...rest, content: JSON.parse(row.content) as unknown }
   })
 
+  serve(routes, api.keepLabel, async ({ params, body, who }) => {
+    const job = await store.jobs.get(params.jobId)
+    const device = job.devices.find(({ id }) => id === body.deviceId)
+    if (!device) throw notFound('device', body.deviceId)
+    const { deviceId, ...content } = body
+    const title = `Label of ${device.tag}: ${content.codes.length} read`
+    return { id: await store.write(who, (tx) => keep(tx, job.id, { deviceId, kind: 'label', title, content })) }
+  })
+
   serve(routes, api.takePicture, async ({ params, body, who }) => {
     const job = await store.jobs.get(params.jobId)
     const laptop = await laptopState(job.mode, app.bench)

@@ -1,6 +1,6 @@
 import { api, type Endpoint, type Fronts, type ParamsOf } from '@calm/contract/api'
 import type { BenchLaptopView, FrontAct } from '@calm/contract/live'
-import type { NewFact, StepSettling, StretchSettling } from '@calm/contract/walk'
+import type { LabelKept, NewFact, StepSettling, StretchSettling } from '@calm/contract/walk'
 import type { OrderSettings, RunFacts } from '@calm/core/procedure'
 import type { BringUpAction } from '@calm/core/sequence'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
@@ -93,6 +93,7 @@ export function useWalkActs(jobId: string) {
       addFact: (fact: NewFact) => send('facts', api.addFact, at, fact),
       addTemporary: (what: string, putBack: string) => send('temporary', api.addTemporary, at, { what, putBack }),
       back: (id: string, version: number) => send('temporary', api.putBack, { id }, { version }),
+      keepLabel: (kept: LabelKept) => send('label', api.keepLabel, at, kept),
       takePicture: (when: 'before' | 'after', notes: readonly string[], fieldList?: string) =>
         send('pictures', api.takePicture, at, { when, notes, ...(fieldList !== undefined && { fieldList }) }),
       importRuns: (text: string) => send('runs', api.importRuns, at, text),

@@ -9,11 +9,13 @@ interface FilePickerProps {
   /** Endings and types that the machine offers first, with commas between them. */
   readonly accept: string
   readonly size?: 'tall'
+  /** On a phone the camera is opened; a laptop asks for a file all the same. */
+  readonly camera?: boolean
   readonly onFile: (file: File) => void
 }
 
 /** A button that asks for a file of this machine. The same file can be chosen again after it was put right. */
-export function FilePicker({ children, label, accept, size, onFile }: FilePickerProps) {
+export function FilePicker({ children, label, accept, size, camera = false, onFile }: FilePickerProps) {
   const field = useRef<HTMLInputElement>(null)
   return (
     <>
@@ -21,6 +23,7 @@ export function FilePicker({ children, label, accept, size, onFile }: FilePicker
         ref={field}
         type="file"
         accept={accept}
+        {...(camera && { capture: 'environment' })}
         aria-label={label}
         className="sr-only"
         onChange={(event) => {

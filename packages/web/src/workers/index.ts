@@ -1,4 +1,6 @@
 export { useFindings } from './useFindings'
+export { readLabel } from './readLabel'
+export type { LabelPicture } from './label.worker'
 export { useLayout } from './useLayout'
 export type { LaidOut, Placed } from './layout.worker'
 export { useWalkPlan, type PlannedWalk, type WalkPlanning } from './useWalkPlan'

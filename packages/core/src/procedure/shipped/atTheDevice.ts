@@ -170,6 +170,10 @@ export const atTheDevice: readonly RunFacts[] = [
         'cable',
         'Serial cable of the card, the one that belongs to it. Its round or network-shaped socket is not Ethernet.',
       ),
+      record('before-power', 'unit-code', 'Code of the UPS, from its rear label: it is typed into the card later.', {
+        record: 'unit-code',
+        why: 'Once it is in its place nobody sees that label.',
+      }),
       wait('power', 'card-ready', 'The card gets ready after it was put in.', {
         seconds: 'start-up',
         normal: ['Its page and its menu are silent until then.'],

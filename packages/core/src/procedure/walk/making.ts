@@ -72,7 +72,8 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     )
     // What was read off a label fills every sentence that wants it, where nothing is planned.
     const mac = device.ports.some((port) => port.mac !== null) ? undefined : latestFact(record, device.id, 'mac')
-    return mac ? { ...planned, mac: mac.text } : planned
+    const code = latestFact(record, device.id, 'unit-code')
+    return { ...planned, ...(mac && { mac: mac.text }), ...(code && { upsCode: code.text }) }
   }
   const rawSteps: Making['rawSteps'] = (device, phases) =>
     (runOfDevice(job, record, device)?.steps ?? []).filter(

@@ -10,6 +10,8 @@ import type { ViewProps } from '../viewProps'
 interface Shown {
   readonly title: string
   readonly text: string
+  /** Of a label: its picture. */
+  readonly image: string
 }
 
 /** What is kept as evidence: pictures of what ran, console sessions, searches. */
@@ -33,8 +35,11 @@ export function KeptView({ job, acts }: ViewProps) {
     void kept.refetch()
   }
   const open = async (id: string, title: string) => {
-    const { content } = (await call(api.keepsake, { jobId: job.id, id })) as { readonly content: { text?: string } }
-    setShown({ title, text: content.text ?? JSON.stringify(content, null, 2) })
+    const { content } = (await call(api.keepsake, { jobId: job.id, id })) as {
+      readonly content: { readonly text?: string; readonly image?: string }
+    }
+    const { image = '', ...rest } = content
+    setShown({ title, image, text: content.text ?? JSON.stringify(rest, null, 2) })
   }
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
@@ -90,6 +95,7 @@ export function KeptView({ job, acts }: ViewProps) {
       </section>
       {shown && (
         <Dialog title={shown.title} open onClose={() => setShown(undefined)} room="wide">
+          {shown.image !== '' && <img src={shown.image} alt={shown.title} className="mt-3 max-h-[40vh] max-w-full" />}
           <Scroll label={shown.title} className="mt-3 max-h-[60vh] bg-well">
             <pre className="p-3 font-typed font-medium whitespace-pre-wrap">{shown.text}</pre>
           </Scroll>

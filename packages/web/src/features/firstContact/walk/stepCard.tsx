@@ -15,6 +15,7 @@ import {
   type WalkRecord,
   type WalkStep,
 } from '@calm/core/procedure'
+import { labelFields, type LabelField } from '@calm/core/label'
 import type { HostAddress } from '@calm/core/sequence'
 import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
@@ -24,6 +25,7 @@ import { Button, Caution, cn, Field, Glyph, Problems, Radios } from '../../../ui
 import { Causes } from './causes'
 import { Countdown } from './countdown'
 import { CopyLine, LaptopPanel } from './laptopPanel'
+import { LabelPhoto } from './labelPhoto'
 import { LampDrawings } from './lampDrawing'
 import { RackTable } from './rackTable'
 import { ReasonForm } from './reasonForm'
@@ -90,6 +92,22 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
         seen: each.record?.version ?? 0,
       })
   }
+  // One tap fills every step of this stop that asks for it; a hardware address is kept though no step asks.
+  const takeLabel = async (values: ReadonlyMap<LabelField, string>) => {
+    const asking = stop.steps.filter((each) => each.deviceId === device?.id && !isSettled(each) && each.step.record)
+    for (const each of asking) {
+      const text = values.get(each.step.record as LabelField)
+      if (text === undefined) continue
+      setNotes((before) => ({ ...before, [each.key]: text }))
+      await acts.settle({ stepKey: each.key, state: 'done', note: text, seen: each.record?.version ?? 0 })
+    }
+    for (const field of ['mac', 'unit-code'] as const) {
+      const text = values.get(field)
+      if (device && text !== undefined && !asking.some((each) => each.step.record === field))
+        await acts.addFact({ deviceId: device.id, setting: field, standing: 'found', text, how: 'seen' })
+    }
+  }
+  const labelled = kind === 'record' && step.step.record && step.step.record in labelFields ? device : undefined
   const { busy, problem } = acts.of(step.key)
   const mayYes = asking === 'none' && !busy && step.record?.state !== 'waiting'
   const yes = () => {
@@ -198,6 +216,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
         </p>
       )}
       {causes && <Causes causes={causes} />}
+      {labelled && <LabelPhoto device={labelled} acts={acts} onTake={takeLabel} />}
       {kind === 'record' &&
         together.map((each) => (
           <Field
