@@ -41,7 +41,7 @@ async function rackOfSix(): Promise<string> {
           tag: 'PLC-900',
           what: 'Rack of six',
           kind: 'rack-controller',
-          isolation: 'Q9',
+          isolation: 'Q90',
           asFound: '192.168.1.90',
         },
       },

@@ -48,6 +48,7 @@ export const orderSettings = Joi.object<OrderSettings>({
     .max(500)
     .unique('id')
     .default(usualSettings.onDemand),
+  packed: Joi.array().items(Joi.string().max(300)).max(500).unique().default(usualSettings.packed),
 })
 
 export const orderPut = Joi.object<{ readonly version: number; readonly order: readonly BringUpAction[] }>({

@@ -57,9 +57,11 @@ export {
   type PictureComparison,
   type PictureDifference,
 } from './picture'
-export { planWalk, type LeftOut, type WalkPlan, usualTime } from './planWalk'
+export { knownFor } from './known'
+export { meanwhile } from './meanwhile'
+export { planWalk, tasksOf, type LeftOut, type WalkPlan, usualTime } from './planWalk'
 export { devicesOfAnswers, nearSubnets, type NearSubnet } from './rowsOfAnswers'
 export { waitsSetOffBy } from './setOff'
-export { groupOf } from './breaker'
+export { breakerOf, groupOf } from './breaker'
 export { looksAt } from './looksAt'
 export { markedAgainst, PROJECT_CODE, rackOf, readRackList, type Marked, type RackSlot } from './rack'

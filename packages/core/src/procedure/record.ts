@@ -94,6 +94,8 @@ export interface OrderSettings {
   readonly runs: Readonly<Record<string, string>>
   /** Runs begun beside the order, in the order in which they were begun. */
   readonly onDemand: readonly RunOnDemand[]
+  /** Lines of the kit list that are packed, by their id. */
+  readonly packed: readonly string[]
 }
 
 /** A run that somebody begins for one device whenever it is needed: a reset, a restart, a swap. */
@@ -114,6 +116,7 @@ export const usualSettings: OrderSettings = {
   leftOut: [],
   runs: {},
   onDemand: [],
+  packed: [],
 }
 
 /** Everything first contact keeps of a job. */

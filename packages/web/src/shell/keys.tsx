@@ -47,6 +47,8 @@ const keyList: readonly (readonly [string, string])[] = [
   ['C', 'copy what is to be typed'],
   ['R', 'record'],
   ['P', 'park, in First contact'],
+  ['M', 'while something waits: what may be done meanwhile'],
+  ['B', 'back to what rang'],
   ['?', 'this list'],
 ]
 

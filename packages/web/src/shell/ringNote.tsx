@@ -1,6 +1,8 @@
 import { useEffect } from 'react'
+import { useNavigate, useParams } from 'react-router'
 import { useStream } from '../api'
 import { Button, Glyph, Toast } from '../ui'
+import { usePageKeys } from './keys'
 
 /** Rings when a wait is over, and says what was seen until somebody has read it. */
 export function RingNote() {
@@ -8,12 +10,29 @@ export function RingNote() {
   useEffect(() => {
     if (ring) soundBell()
   }, [ring])
+  const { jobId = '' } = useParams()
+  const navigate = useNavigate()
+  // The key of a step begins with that of its stop.
+  const back = () => {
+    if (!ring) return
+    const stop = ring.stepKey.split(' / ')[0] ?? ''
+    void navigate(`/jobs/${jobId}/first-contact?stop=${encodeURIComponent(stop)}`)
+    hush()
+  }
+  usePageKeys(ring ? { B: back } : {})
   if (!ring) return null
   return (
     <Toast
       urgent
       glyph={<Glyph state={ring.missing ? 'at-odds' : 'proven'} size={18} />}
-      action={<Button onClick={hush}>Seen</Button>}
+      action={
+        <>
+          <Button onClick={back}>
+            Go to it <kbd>B</kbd>
+          </Button>
+          <Button onClick={hush}>Seen</Button>
+        </>
+      }
     >
       {ring.say}
     </Toast>

@@ -13,9 +13,10 @@ const FindView = lazy(() => import('./find/findView').then(({ FindView: Componen
 const ConsoleView = lazy(() =>
   import('./console/consoleView').then(({ ConsoleView: Component }) => ({ default: Component })),
 )
+const KitView = lazy(() => import('./kit/kitView').then(({ KitView: Component }) => ({ default: Component })))
 const KeptView = lazy(() => import('./kept/keptView').then(({ KeptView: Component }) => ({ default: Component })))
 
-const views = { walk: 'Walk', order: 'Order', find: 'Find', console: 'Console', kept: 'Kept' } as const
+const views = { walk: 'Walk', order: 'Order', kit: 'Kit', find: 'Find', console: 'Console', kept: 'Kept' } as const
 type ViewName = keyof typeof views
 
 /** First contact: the walk, its order, who is there, the console, what is kept. */
@@ -70,6 +71,7 @@ function Loaded({ record }: { record: NonNullable<ReturnType<typeof useWalk>['da
             <Suspense fallback={<p className="note">Opening…</p>}>
               {view === 'walk' && <WalkView {...props} />}
               {view === 'order' && <OrderView {...props} />}
+              {view === 'kit' && <KitView {...props} />}
               {view === 'find' && <FindView {...props} />}
               {view === 'console' && <ConsoleView {...props} />}
               {view === 'kept' && <KeptView {...props} />}

@@ -2,6 +2,7 @@ import type { Job } from '@calm/core/job'
 import { formatIpv4, formatSubnet, subnetOf } from '@calm/core/address'
 import {
   isSettled,
+  knownFor,
   laptopIsIn,
   laptopSees,
   looksAt,
@@ -15,7 +16,7 @@ import {
   type WalkRecord,
   type WalkStep,
 } from '@calm/core/procedure'
-import { labelFields, type LabelField } from '@calm/core/label'
+import { labelFields } from '@calm/core/label'
 import type { HostAddress } from '@calm/core/sequence'
 import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
@@ -30,6 +31,7 @@ import { LampDrawings } from './lampDrawing'
 import { RackTable } from './rackTable'
 import { ReasonForm } from './reasonForm'
 import { otherLamps, yesWords } from './stepWords'
+import { takeLabel } from './takeLabel'
 import { TurnTable } from './turnTable'
 
 interface StepCardProps {
@@ -52,7 +54,7 @@ type Asking = 'none' | 'override' | 'park' | 'else'
 export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepCardProps) {
   // By step: what was typed of one says nothing of another.
   const [notes, setNotes] = useState<Readonly<Record<string, string>>>({})
-  const note = notes[step.key] ?? ''
+  const setText = (key: string, text: string) => setNotes((before) => ({ ...before, [key]: text }))
   const [asking, setAsking] = useState<Asking>('none')
   const [answer, setAnswer] = useState<CheckAnswer | undefined>(undefined)
   const [causes, setCauses] = useState<readonly Cause[] | undefined>(undefined)
@@ -60,6 +62,10 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
   const { kind } = step.step
   const seen = step.record?.version ?? 0
   const device = job.devices.find((each) => each.id === step.deviceId)
+  // What was read anywhere stands there already; whoever sees something else types over it.
+  const typed = (each: WalkStep) =>
+    notes[each.key] ?? (device && each.step.record ? knownFor(record, device, each.step.record) : '')
+  const note = typed(step)
   const about = job.devices.filter((each) => step.deviceIds.includes(each.id))
 
   // What was asked and found belongs to one step; the next one starts blank.
@@ -83,29 +89,14 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
   // Cautions that stand together are read together, labels that hang together are written down together.
   const together = kind === 'caution' || kind === 'record' ? alikeFrom(stop, step) : [step]
   const sayAll = async () => {
-    const filled = together.filter((each) => kind === 'caution' || (notes[each.key] ?? '').trim() !== '')
+    const filled = together.filter((each) => kind === 'caution' || typed(each).trim() !== '')
     for (const each of filled.length > 0 ? filled : [step])
       await acts.settle({
         stepKey: each.key,
         state: 'done',
-        note: notes[each.key] ?? '',
+        note: kind === 'record' ? typed(each) : '',
         seen: each.record?.version ?? 0,
       })
-  }
-  // One tap fills every step of this stop that asks for it; a hardware address is kept though no step asks.
-  const takeLabel = async (values: ReadonlyMap<LabelField, string>) => {
-    const asking = stop.steps.filter((each) => each.deviceId === device?.id && !isSettled(each) && each.step.record)
-    for (const each of asking) {
-      const text = values.get(each.step.record as LabelField)
-      if (text === undefined) continue
-      setNotes((before) => ({ ...before, [each.key]: text }))
-      await acts.settle({ stepKey: each.key, state: 'done', note: text, seen: each.record?.version ?? 0 })
-    }
-    for (const field of ['mac', 'unit-code'] as const) {
-      const text = values.get(field)
-      if (device && text !== undefined && !asking.some((each) => each.step.record === field))
-        await acts.addFact({ deviceId: device.id, setting: field, standing: 'found', text, how: 'seen' })
-    }
   }
   const labelled = kind === 'record' && step.step.record && step.step.record in labelFields ? device : undefined
   const { busy, problem } = acts.of(step.key)
@@ -216,7 +207,13 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
         </p>
       )}
       {causes && <Causes causes={causes} />}
-      {labelled && <LabelPhoto device={labelled} acts={acts} onTake={takeLabel} />}
+      {labelled && (
+        <LabelPhoto
+          device={labelled}
+          acts={acts}
+          onTake={(values) => takeLabel(acts, stop, labelled, values, setText)}
+        />
+      )}
       {kind === 'record' &&
         together.map((each) => (
           <Field
@@ -226,8 +223,8 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
             label={each.step.record ? recordIds[each.step.record] : 'What was seen'}
             typed
             size="tall"
-            value={notes[each.key] ?? ''}
-            onChange={(text) => setNotes((before) => ({ ...before, [each.key]: text }))}
+            value={typed(each)}
+            onChange={(text) => setText(each.key, text)}
             onKeyDown={(event) => {
               if (event.key === 'Enter') yes()
               if (event.key === 'Escape') event.currentTarget.blur()
@@ -245,7 +242,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
             label: choice.say,
             say: choice.then,
           }))}
-          onChange={(text) => setNotes((before) => ({ ...before, [step.key]: text }))}
+          onChange={(text) => setText(step.key, text)}
         />
       )}
       <Problems reason={problem} />

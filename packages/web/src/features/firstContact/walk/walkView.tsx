@@ -1,4 +1,4 @@
-import { isSettled, type Stop, type WalkStep } from '@calm/core/procedure'
+import { isSettled, meanwhile, type Stop, type WalkStep } from '@calm/core/procedure'
 import { Play, Smartphone } from 'lucide-react'
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
@@ -47,6 +47,11 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
   const stop = chosen ?? currentStop(stops)
   const step = currentStep(stop)
   const leftOut = plan?.leftOut ?? []
+  const isWaiting = stop?.steps.some(({ record: kept }) => kept?.state === 'waiting') ?? false
+  const other = useMemo(
+    () => (stop && isWaiting ? meanwhile(contact.given, stops, stop) : undefined),
+    [contact.given, stops, stop, isWaiting],
+  )
   const pane = useRef<HTMLDivElement>(null)
   // The step in hand is at the top, whatever was ticked further down.
   useEffect(() => {
@@ -146,6 +151,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             ) : (
               <SettledStop next={currentStop(stops)} onNext={() => setSearch({}, { replace: true })} />
             )}
+            {other && <Meanwhile stop={other} onGo={() => choose(other.key)} />}
             <StepList stop={stop} current={step} acts={acts} />
             {stop.onDemand !== null && stop.state !== 'settled' && (
               <GiveUpRun key={stop.key} record={record} acts={acts} id={stop.onDemand} />
@@ -164,6 +170,20 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
         <LaptopList laptop={laptop} />
       </aside>
     </div>
+  )
+}
+
+/** While something waits: the stop that needs neither it, nor the laptop, nor its breaker. */
+function Meanwhile({ stop, onGo }: { readonly stop: Stop; readonly onGo: () => void }) {
+  const keys = useMemo(() => ({ M: onGo }), [onGo])
+  usePageKeys(keys)
+  return (
+    <p className="mt-4 flex flex-wrap items-center gap-3">
+      <span className="note">Meanwhile may be done:</span>
+      <Button onClick={onGo}>
+        {stop.title} <kbd>M</kbd>
+      </Button>
+    </p>
   )
 }
 
