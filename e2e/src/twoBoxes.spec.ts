@@ -60,6 +60,20 @@ async function hands(text: string): Promise<void> {
   })
 }
 
+/** What the step in hand says once nothing moves any more: several steps may be settled by one press. Blank when all is over. */
+async function atRest(page: Page): Promise<string> {
+  const read = () =>
+    step(page)
+      .innerText({ timeout: 500 })
+      .catch(() => '')
+  for (let before = await read(); ;) {
+    await page.waitForTimeout(400)
+    const now = await read()
+    if (now === before) return now
+    before = now
+  }
+}
+
 const labels: Readonly<Record<string, string>> = {
   'RIO-111': 'P/N: RH-8D2A4Q-C; S/N: S4 3001; MAC: 02:5E:0B:10:30:01',
   'SC-701': 'P/N: SS-1R; S/N: S4 7001; MAC: 02:5E:0B:10:70:01',
@@ -80,7 +94,8 @@ test('two boxes at their factory addresses, from no power to verified, in at mos
   for (let turn = 0; turn < 60 && !(await over.isVisible()); turn += 1) {
     await expect(step(page).or(over).first()).toBeVisible()
     if (await over.isVisible()) break
-    const text = await step(page).innerText()
+    const text = await atRest(page)
+    if (text === '') continue
     const device = boxes.find((tag) => text.includes(tag)) ?? ''
     if (
       /label of|serial number/.test(text) &&

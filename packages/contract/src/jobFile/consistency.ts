@@ -163,6 +163,15 @@ function walkFits(job: Job, walk: WalkRecord, tell: Tell): void {
         fact.deviceId,
       )
   })
+  walk.settings.onDemand.forEach(({ deviceId }, n) => {
+    if (!devices.has(deviceId))
+      tell(
+        `firstContact.settings.onDemand[${n}].deviceId`,
+        'There is no device with this id.',
+        'the id of a device in this file',
+        deviceId,
+      )
+  })
   const steps = walk.steps.map((step) => step.stepKey)
   once(steps, (n) => `firstContact.steps[${n}].stepKey`, 'a step', tell)
   const runs = walk.runs.map((run) => run.facts.id)

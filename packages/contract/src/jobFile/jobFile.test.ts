@@ -101,6 +101,15 @@ describe('a job file', () => {
     expect(!reading.ok && reading.problems[0]).toMatchObject({ where: 'firstContact.facts[0].deviceId', found: id(91) })
   })
 
+  test('a run begun for a device that is not there is told with its place', () => {
+    const settings = { ...blankWalk.settings, onDemand: [{ id: id(92), deviceId: id(91), runId: 'restart' }] }
+    const reading = readJobFile(text((file) => Object.assign(file, { firstContact: { ...blankWalk, settings } })))
+    expect(!reading.ok && reading.problems[0]).toMatchObject({
+      where: 'firstContact.settings.onDemand[0].deviceId',
+      found: id(91),
+    })
+  })
+
   test('of version 3, with evidence in its handshakes, is read: each sentence stays as it was, about what it was about', () => {
     const seen = {
       verdict: 'proven',

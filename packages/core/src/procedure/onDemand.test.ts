@@ -117,6 +117,14 @@ describe('a run begun beside the order', () => {
     expect(after && formatIpv4((after.present ?? after.target).address)).toBe('10.20.40.70')
   })
 
+  test('overridden, nobody saw it reset: it stays where it was known to be', () => {
+    const [stop] = walk(job, begun('factory-reset'))
+    const flash = stop?.steps.find(({ step }) => step.id === 'flash')
+    if (!stop || !flash) throw new Error('no step')
+    expect(consequencesOf(job, stop, flash, 'lamps out of sight', 'overridden').facts).toEqual([])
+    expect(consequencesOf(job, stop, flash, '').facts).toMatchObject([{ standing: 'in-force', text: factory }])
+  })
+
   test('what hangs on its breaker goes off and on with it', () => {
     let record = begun('factory-reset')
     const power = (of: WalkRecord) => {

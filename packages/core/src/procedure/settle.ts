@@ -77,7 +77,9 @@ export function consequencesOf(
   const written = isSeen && device && step.record ? recordChanges(device, step.record, note) : nothing
   const cableBack = action?.kind === 'cable' && action.into === 'switch' ? ['Laptop’s cable'] : []
   const moved = action?.kind === 'laptop' && step.id === 'set' ? ['Laptop at '] : []
-  if (step.becomes && device) facts.push(...becoming(job, device, step.becomes))
+  // That it is at another address now is only so when somebody saw it.
+  if (step.becomes && device && (state === 'done' || step.becomes !== 'at-factory'))
+    facts.push(...becoming(job, device, step.becomes))
   return {
     facts: [...facts, ...written.facts],
     changes: written.changes,

@@ -151,7 +151,13 @@ class Listening {
     for (const { address, prefix } of adapters) {
       const directed = everybodyIn(address, prefix)
       await this.#askWho(address, ['255.255.255.255', directed], IDENTITY_PORT, (host) => host)
-      await this.#askNames(address, { interface: address, port: NAMES_PORT, loopback: false })
+      await this.#askNames(address, {
+        interface: address,
+        // Bound to one address, a socket hears nothing that is sent to a group.
+        bind: '0.0.0.0',
+        port: NAMES_PORT,
+        loopback: false,
+      })
     }
     this.#way('identity', adapters.length > 0, names || none)
     if (adapters.length === 0) this.#way('name', false, none)
@@ -165,8 +171,11 @@ class Listening {
     )
   }
 
+  /** What is closed after all counts more than what was thought to be open. */
   #way(by: HeardBy, open: boolean, note: string): void {
-    if (!this.#ways.some((way) => way.by === by)) this.#ways.push({ by, open, note })
+    const place = this.#ways.findIndex((way) => way.by === by)
+    if (place < 0) this.#ways.push({ by, open, note })
+    else if (!open) this.#ways[place] = { by, open, note }
   }
 
   async #askWho(own: string, to: readonly string[], port: number, real: (host: string) => string): Promise<void> {
@@ -198,7 +207,7 @@ class Listening {
 
   async #askNames(
     own: string,
-    place: { ip?: string; port: number; multicast?: boolean; interface?: string; loopback?: boolean },
+    place: { ip?: string; port: number; multicast?: boolean; interface?: string; loopback?: boolean; bind?: string },
   ): Promise<void> {
     // On the bench the question goes to one place, from a port of its own.
     const socket = place.multicast === false ? await udp(own, 0) : undefined

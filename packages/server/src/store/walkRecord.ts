@@ -94,7 +94,8 @@ function runsBegun(job: Job, record: WalkRecord, settings: OrderSettings): reado
         device.kind,
         'settings.onDemand',
       )
-    if (openRuns(job, record).some((open) => open.device.id === device.id))
+    const isTwice = fresh.some((other) => other !== each && other.deviceId === each.deviceId)
+    if (isTwice || openRuns(job, record).some((open) => open.device.id === device.id))
       throw refusedBecause(
         `Another run is in hand for ${device.tag}.`,
         'that one finished or given up first',
