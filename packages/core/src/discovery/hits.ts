@@ -1,6 +1,6 @@
-import { contains, formatIpv4, formatSubnet, ipv4, parseIpv4, parseSubnet, prefixLength, subnetOf } from '../address'
+import { contains, formatIpv4, formatSubnet, parseIpv4, parseSubnet, prefixLength, subnetOf } from '../address'
 import type { Device, Job } from '../job'
-import { factoryOf, latestFact, portOf, presentOf, type LaptopState, type WalkRecord } from '../procedure'
+import { factoryOf, laptopSees, latestFact, portOf, presentOf, type LaptopState, type WalkRecord } from '../procedure'
 
 /** By what somebody was heard. */
 export type HeardBy = 'identity' | 'name' | 'lease' | 'neighbour'
@@ -138,13 +138,7 @@ export function judgeHit(job: Job, record: WalkRecord, laptop: LaptopState | und
     ? job.networks.map(({ cidr }) => parseSubnet(cidr)).find((each) => each.ok && contains(each.value, read.value))
     : undefined
   const subnet = network?.ok ? network.value : read.ok ? subnetOf(read.value, prefixLength(24)) : undefined
-  const laptopThere =
-    read.ok &&
-    (laptop?.interfaces.some(
-      ({ address, prefix, link, loopback }) =>
-        !loopback && link !== false && contains(subnetOf(ipv4(address), prefixLength(prefix)), read.value),
-    ) ??
-      false)
+  const laptopThere = read.ok && laptop !== undefined && laptopSees(laptop, hit.address)
   return {
     hit,
     candidates: sure.length > 0 ? sure : candidates,

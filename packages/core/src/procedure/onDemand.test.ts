@@ -188,6 +188,23 @@ describe('a run begun beside the order', () => {
     expect(held(begun('restart', { ...blankWalk, settings: live }))).toBeNull()
   })
 
+  test('its breaker is not put on while that would bring two onto one address', () => {
+    // Behind the same breaker, without power so far: it would come up where a live one stands.
+    const supervisor = sampleDevice('SUP', '10.20.40.90', { kind: 'supervisor', asFound: '', isolation: 'Q4' })
+    const same = sampleDevice('RIO-1', '10.20.40.91', { kind: 'remote-io', asFound: '192.168.66.30', isolation: 'Q4' })
+    const live = sampleDevice('RIO-2', '10.20.40.92', { kind: 'remote-io', asFound: '192.168.66.30', isolation: 'Q5' })
+    const three = sampleJob({ devices: [supervisor, same, live] })
+    const held = (groups: Readonly<Record<string, { live: boolean }>>) =>
+      walk(
+        three,
+        begun('supervisory-swap', { ...blankWalk, settings: { ...blankWalk.settings, groups } }, supervisor.id),
+      )[0]?.held
+    expect(held({ Q4: { live: false }, Q5: { live: true } })?.why).toMatch(
+      /^Q4 stays off: RIO-1 and RIO-2 would both be live at 192\.168\.66\.30/,
+    )
+    expect(held({ Q4: { live: false }, Q5: { live: false } })).toBeNull()
+  })
+
   test('a kind without a factory address: where it is now is read and written down, and nothing is taken as known', () => {
     const supervisor = sampleDevice('SUP', '10.20.40.90', {
       kind: 'supervisor',

@@ -109,3 +109,19 @@ test('what is no answer to what was asked is counted, and nobody is shown for it
   await api().delete(path())
   spy.close()
 })
+
+test('a search that is stopped tells what it looked at, and says nothing of the rest', async () => {
+  app.running.bench.setLaptop({ addresses: [{ address: '10.20.40.5', prefix: 24 }], cable: 'switch', speed: 1 })
+  const search = `/api/jobs/${job.id}/sweep`
+  expect((await api().post(search).send({ cidr: '10.20.40.0/24' })).status).toBe(202)
+  expect((await api().delete(search)).status).toBe(204)
+  let view = { done: false, looked: 0, total: 0, lines: [] as readonly { address: string }[] }
+  for (let tries = 0; tries < 60 && !view.done; tries += 1) {
+    await new Promise((done) => setTimeout(done, 100))
+    view = (await api().get(search)).body as typeof view
+  }
+  expect(view).toMatchObject({ done: true, total: 254 })
+  expect(view.looked).toBeLessThan(254)
+  // The last planned address was not come to: it is neither there nor silent.
+  expect(view.lines.map(({ address }) => address)).not.toContain('10.20.40.80')
+})

@@ -1,11 +1,13 @@
 import { formatIpv4, formatSubnet, subnetOf } from '../../address'
+import { breakerOf } from '../breaker'
 import { plannedOf } from '../fields'
 import { begunRuns, heldOnDemand, type BegunRun } from '../onDemand'
 import { presentOf } from '../present'
 import type { RunStep } from '../run'
+import { heldActions, type Held } from '../wholePlant'
 import { laptopHost } from './keys'
 import { stopOf, type Making } from './making'
-import type { Stop, WalkStep } from './model'
+import { isSettled, type Stop, type WalkStep } from './model'
 import { filledStep } from './steps'
 
 /** A stop for each run that was begun beside the order, the newest first: that is what somebody wants to do now. */
@@ -21,9 +23,18 @@ export function onDemandStops(making: Making): readonly Stop[] {
         steps: begun.steps.map((step) => stepOf(making, begun, step)),
         onDemand: begun.begun.id,
       })
-      return { ...stop, held: stop.state === 'settled' ? null : (heldOnDemand(job, record, begun) ?? null) }
+      if (stop.state === 'settled') return stop
+      return { ...stop, held: heldOnDemand(job, record, begun) ?? heldByPower(making, begun, stop) ?? null }
     })
     .reverse()
+}
+
+/** Its breaker off and on again brings all that hang on it back: not while that puts two onto one address. */
+function heldByPower({ job, record, given }: Making, { device }: BegunRun, stop: Stop): Held | undefined {
+  const isAhead = stop.steps.some((step) => step.step.becomes === 'live' && !isSettled(step))
+  const groupId = breakerOf(job, device)
+  const offAndOn = (['group-off', 'group-on'] as const).map((kind) => ({ kind, groupId }))
+  return isAhead ? heldActions(job, record, given, offAndOn).get(1) : undefined
 }
 
 function stepOf(making: Making, { device, stopKey }: BegunRun, step: RunStep): WalkStep {
