@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url'
 import type { Job, Point } from '@calm/core/job'
 import { chromium } from '@playwright/test'
 import { chromiumFlags, chromiumPath } from '../e2e/src/browser'
-import { freePort } from '../e2e/src/app'
+import { freePort } from '../e2e/src/ports'
 import type { Line } from './measured'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))

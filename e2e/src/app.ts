@@ -1,10 +1,10 @@
 import type { Locator, Page } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { freePort } from './ports'
 
 const main = fileURLToPath(new URL('../../dist/server/main.mjs', import.meta.url))
 
@@ -17,18 +17,6 @@ export interface RunningApp {
   /** Starts it again on the same port and data. */
   readonly startAgain: () => Promise<void>
   readonly end: () => Promise<void>
-}
-
-/** A free port of this machine; taken and let go, so that the server can have it. */
-export function freePort(): Promise<number> {
-  return new Promise((done, fail) => {
-    const probe = createServer()
-    probe.once('error', fail)
-    probe.listen(0, '127.0.0.1', () => {
-      const address = probe.address()
-      probe.close(() => done(typeof address === 'object' && address ? address.port : 0))
-    })
-  })
 }
 
 /** Asks the server beside the page: for what a test begins from, and for what hands do at the stand-ins. */
@@ -74,7 +62,7 @@ export async function startApp(fromReady = true, more: { readonly passcode?: str
         env: { ...process.env, LOG_LEVEL: 'warn' },
       },
     )
-    await answers(`http://127.0.0.1:${port}/api/health`)
+    await answers(`http://127.0.0.1:${port}/api/health`, child)
   }
   const stop = async () => {
     const stopping = child
@@ -110,13 +98,15 @@ function setPasscode(dataDir: string, passcode: string): Promise<void> {
   )
 }
 
-async function answers(url: string): Promise<void> {
-  for (let k = 0; k < 150; k += 1) {
+/** @throws Error when the server ended instead of answering, with its exit code, or when it said nothing for 30 s */
+async function answers(url: string, server: ChildProcess): Promise<void> {
+  for (let k = 0; k < 300; k += 1) {
+    if (server.exitCode !== null) throw new Error(`The server of ${url} ended with ${server.exitCode}`)
     const answer = await fetch(url).catch(() => undefined)
     if (answer?.ok) return
     await new Promise((done) => setTimeout(done, 100))
   }
-  throw new Error(`No answer from ${url}`)
+  throw new Error(`No answer from ${url} in 30 s`)
 }
 
 /** A stage's link on the walk. */

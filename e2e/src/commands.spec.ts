@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { expect, test } from '@playwright/test'
-import { freePort } from './app'
+import { freePort } from './ports'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
 

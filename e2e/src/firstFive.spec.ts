@@ -1,6 +1,7 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
 import { ServerTCP } from 'modbus-serial'
-import { choose, freePort, stage, startApp, type RunningApp } from './app'
+import { choose, stage, startApp, type RunningApp } from './app'
+import { freePort } from './ports'
 
 /** From an empty job to a proven reading of a Modbus server by another author, counted as a person would feel it. */
 let app: RunningApp

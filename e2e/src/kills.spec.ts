@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { expect, test } from '@playwright/test'
-import { freePort } from './app'
+import { freePort } from './ports'
 
 const main = fileURLToPath(new URL('../../dist/server/main.mjs', import.meta.url))
 /** More by hand: KILLS=50. */

@@ -5,7 +5,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { expect, test } from '@playwright/test'
-import { changeElsewhere, freePort, type RunningApp, stage, startApp } from './app'
+import { changeElsewhere, type RunningApp, stage, startApp } from './app'
+import { freePort } from './ports'
 
 let app: RunningApp
 test.beforeAll(async () => {
