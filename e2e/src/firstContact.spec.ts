@@ -224,39 +224,6 @@ test('a twin is identified by pulling its plug, and that is kept', async ({ page
   await benchLaptop('10.20.40.5')
 })
 
-test('a console session: what is to be typed beside it, sent by a key, kept with the password masked', async ({
-  page,
-}) => {
-  await benchLaptop('10.20.40.5', 100)
-  await bench('UPS-401', { act: 'power', on: true })
-  await page.waitForTimeout(2_000)
-  await open(page, '?view=console')
-  await page.getByRole('button', { name: 'Open' }).click()
-  await expect(page.getByRole('button', { name: 'Close and keep the text' })).toBeVisible()
-  const screen = page.locator('.xterm-rows')
-  await page.keyboard.press('Enter')
-  await expect(screen).toContainText('user:')
-  await page.keyboard.type('admin\r')
-  await expect(screen).toContainText('password:')
-  await page.keyboard.type('secret\r')
-  await expect(screen).toContainText('choice:')
-  const next = page.getByRole('complementary', { name: 'Next to type' })
-  await expect(next).toContainText('Menu path: settings, UPS')
-  // The next thing by a key, from within the console; what only the label has is typed by hand.
-  await page.keyboard.press('Control+Enter')
-  await expect(screen).toContainText('code:')
-  await expect(next.getByRole('button', { name: 'Send' }).nth(1)).toBeDisabled()
-  await page.keyboard.type('4711\r')
-  await expect(screen).toContainText('battery 97 %')
-  await page.getByRole('button', { name: 'Close and keep the text' }).click()
-  await open(page, '?view=kept')
-  await page.getByRole('button', { name: 'Console bench:UPS-401' }).click()
-  const text = page.getByRole('dialog').locator('pre')
-  await expect(text).toContainText('user: admin')
-  await expect(text).not.toContainText('secret')
-  await page.keyboard.press('Escape')
-})
-
 test('a console that cannot be opened says what was found and what is expected', async ({ page }) => {
   await open(page, '?view=console')
   await choose(page.getByLabel('Console over'), 'another port or address')

@@ -112,7 +112,7 @@ export class Bench {
       this.#consoleSockets.add(socket)
       socket.on('close', () => this.#consoleSockets.delete(socket))
       socket.on('error', () => socket.destroy())
-      if (front.running) talk(socket)
+      talkOnceRunning(front, talk, socket)
     })
     await new Promise<void>((done, fail) => {
       server.once('error', fail)
@@ -265,4 +265,22 @@ function actOn(front: FrontDevice, act: FrontAct): boolean {
     case 'turn':
       return front.turn(act.id, act.value)
   }
+}
+
+/** How often a serial socket looks whether its device runs, ms. */
+const LOOKS_EVERY_MS = 50
+
+/** A lead that is in while the device still starts: what is typed until then is lost, as on a real one. */
+function talkOnceRunning(front: FrontDevice, talk: (socket: Socket) => void, socket: Socket): void {
+  if (front.running) return talk(socket)
+  const lose = () => undefined
+  socket.on('data', lose)
+  const timer = setInterval(() => {
+    if (!front.running) return
+    clearInterval(timer)
+    socket.off('data', lose)
+    talk(socket)
+  }, LOOKS_EVERY_MS)
+  timer.unref()
+  socket.on('close', () => clearInterval(timer))
 }

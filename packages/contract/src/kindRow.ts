@@ -1,8 +1,10 @@
 import { nodeFamilies } from '@calm/core/bus'
 import { deviceRoles, restartRules, waysOfSetting, type DeviceKindFacts } from '@calm/core/kind'
 import { rungs } from '@calm/core/ladder'
+import { menuValues, wakeKeys, type MenuFacts } from '@calm/core/menu'
 import Joi from 'joi'
 import { address, finite, line } from './fields'
+import { filledLine } from './filledLine'
 
 const keys = (record: object) => Object.keys(record)
 const octet = Joi.number().integer().min(0).max(255).strict()
@@ -64,6 +66,38 @@ export const kindId = Joi.string()
   .max(40)
   .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'small letters, digits and hyphens')
 
+const prompt = line.min(1).max(80)
+const answers = Joi.array()
+  .items(Joi.object({ prompt: prompt.required(), answer: filledLine(80).allow('').required() }))
+  .max(20)
+
+/** A menu over a serial socket: prompts, and what is typed at each. */
+const menu = Joi.object<MenuFacts>({
+  line: line.pattern(/^\d{2,7} [5-8][NEO][12]$/, 'as 9600 8N1').required(),
+  wake: Joi.valid(...keys(wakeKeys)).required(),
+  logIn: Joi.array().items(prompt).max(6).required(),
+  home: prompt.required(),
+  back: answers.required(),
+  tasks: Joi.array()
+    .items(
+      Joi.object({
+        id: kindId.required(),
+        name: line.min(2).max(60).required(),
+        answers: answers.min(1).required(),
+        shows: prompt,
+        refuses: Joi.array().items(prompt).max(10),
+        ends: Joi.boolean().strict(),
+      }),
+    )
+    .unique('id')
+    .max(20)
+    .required(),
+  reads: Joi.array()
+    .items(Joi.object({ label: line.min(2).max(40).required(), is: Joi.valid(...keys(menuValues)).required() }))
+    .max(20)
+    .required(),
+})
+
 /** A kind of device, field by field. The same for a kind file and for a job's own kinds. */
 export const kindFactsSchema = Joi.object<DeviceKindFacts>({
   id: kindId.required(),
@@ -108,4 +142,5 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
     .required(),
   limits: sentences.required(),
   beforePower: sentences.required(),
+  menu,
 })

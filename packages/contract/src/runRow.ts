@@ -1,23 +1,13 @@
 import { waysOfSetting } from '@calm/core/kind'
-import { checkIds, phases, recordIds, stepKinds, unknownFields, type RunFacts } from '@calm/core/procedure'
+import { checkIds, phases, recordIds, stepKinds, type RunFacts } from '@calm/core/procedure'
 import Joi from 'joi'
 import { kindId, lampMeaning } from './kindRow'
 import { line } from './fields'
+import { filledLine } from './filledLine'
 
 const keys = (record: object) => Object.keys(record)
 
-/** A sentence whose fields in braces are known. */
-const sentence = Joi.string()
-  .trim()
-  .min(1)
-  .max(400)
-  .pattern(/^[^\r\n]*$/, 'one line')
-  .custom((text: string, helpers) => {
-    const [unknown] = unknownFields(text)
-    return unknown === undefined ? text : helpers.error('run.field', { name: unknown })
-  })
-  .messages({ 'run.field': 'There is no field {{#name}} that a job could fill in' })
-
+const sentence = filledLine(400).min(1)
 const sentences = Joi.array().items(sentence).max(20)
 const acts = Joi.array()
   .items(Joi.valid('powers', 'writes', 'wires'))
@@ -34,6 +24,7 @@ const step = Joi.object({
   acts,
   covers: acts,
   type: sentences,
+  menu: kindId,
   lamps: Joi.array().items(lampMeaning).max(20),
   normal: sentences,
   otherwise: Joi.array()

@@ -36,7 +36,12 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
       around,
       true,
     ),
-    new SerialMenuCard(facts('UPS-401', 'UPS network card', 'Q4', 'UC-S1', '40:01', 'UC-S1'), '192.168.66.20', around),
+    new SerialMenuCard(
+      facts('UPS-401', 'UPS network card', 'Q4', 'UC-S1', '40:01', 'UC-S1'),
+      '192.168.66.20',
+      { address: '10.20.40.61', mask: '255.255.255.0', gateway: '10.20.40.1' },
+      around,
+    ),
     new DeviceServer(
       facts('SC-701', 'Serial device server', 'Q7', 'SS-1R', '70:01', 'SS-1R', ['name']),
       40,

@@ -155,6 +155,7 @@ describe('the menu of a card', () => {
     const seen = await talk(card, [
       ...login,
       '1',
+      'fixed',
       '10.20.40.61',
       '255.255.255.0',
       '10.20.40.1',
@@ -175,13 +176,23 @@ describe('the menu of a card', () => {
 
   test('what is not saved is lost, and the password is not echoed', async () => {
     const { card, pass } = ready()
-    const seen = await talk(card, [...login, '1', '10.20.40.61', '255.255.255.0', '', ''])
+    const seen = await talk(card, [...login, '1', 'fixed', '10.20.40.61', '255.255.255.0', '', ''])
     expect(seen).toContain('not saved yet')
     expect(seen).not.toContain('secret')
     card.setPower(false)
     card.setPower(true)
     pass(150)
     expect(card.address()).toBe('192.168.66.20')
+  })
+
+  test('by lease it has what the server has for it, once it has restarted, and shows it', async () => {
+    const { card, pass } = ready()
+    await talk(card, [...login, '1', 'lease', '', '9', 'yes'])
+    pass(150)
+    expect(card.address()).toBe('10.20.40.61')
+    const seen = await talk(card, [...login, '4', ''])
+    expect(seen).toContain('address now 10.20.40.61 (lease)')
+    expect(seen).toContain('gateway now 10.20.40.1')
   })
 
   test('test data are no longer zero with the code of the UPS', async () => {
@@ -193,7 +204,7 @@ describe('the menu of a card', () => {
 
   test('an address that cannot be is refused with its reason, and nothing is taken', async () => {
     const { card } = ready()
-    const seen = await talk(card, [...login, '1', '10.20.40.256', '255.255.255.0', ''])
+    const seen = await talk(card, [...login, '1', 'fixed', '10.20.40.256', '255.255.255.0', ''])
     expect(seen).toContain('Number 4 is 256, above 255.')
     expect(card.address()).toBe('192.168.66.20')
   })

@@ -9,11 +9,14 @@ import { FrontDevice, type FrontFacts, type Service, type Surroundings } from '.
 import { refusedSettings, type PageSettings } from './page'
 
 interface CardSettings extends PageSettings {
+  readonly by: 'fixed' | 'lease'
   readonly upsCode: string
   readonly modbus: boolean
 }
 
-const MENU = ['', '1  Network', '2  UPS code and test data', '3  Services', '9  Save and restart', ''].join('\r\n')
+const MENU = ['', '1  Network', '2  UPS code and test data', '3  Services', '4  Show', '9  Save and restart', ''].join(
+  '\r\n',
+)
 
 /** The code that the label of the UPS carries. */
 const UPS_CODE = '4711'
@@ -29,6 +32,8 @@ export class SerialMenuCard extends FrontDevice {
   constructor(
     facts: FrontFacts,
     readonly factory: string,
+    /** What the server of leases on the bench has for it. */
+    readonly reserved: PageSettings,
     around: Surroundings,
   ) {
     super(facts, 150, around)
@@ -37,7 +42,14 @@ export class SerialMenuCard extends FrontDevice {
   }
 
   #delivered(): CardSettings {
-    return { address: this.factory, mask: formatMask(prefixLength(24)), gateway: '', upsCode: '', modbus: false }
+    return {
+      address: this.factory,
+      mask: formatMask(prefixLength(24)),
+      gateway: '',
+      by: 'fixed',
+      upsCode: '',
+      modbus: false,
+    }
   }
 
   deliver(): void {
@@ -48,7 +60,12 @@ export class SerialMenuCard extends FrontDevice {
   }
 
   address(): string | undefined {
-    return this.#inForce.address
+    return this.#shown.address
+  }
+
+  /** What it has now: its own settings, or its lease. */
+  get #shown(): PageSettings {
+    return this.#inForce.by === 'lease' ? this.reserved : this.#inForce
   }
 
   services(): readonly Service[] {
@@ -101,8 +118,9 @@ export class SerialMenuCard extends FrontDevice {
         yield* said(
           known ? `modbus ${this.#typed.modbus ? 'on' : 'off'}, not saved yet` : `"${service}" is not a service`,
         )
-      } else if (choice === '9') {
-        const { address, mask, gateway } = this.#inForce
+      } else if (choice === '4') yield* this.#show()
+      else if (choice === '9') {
+        const { address, mask, gateway } = this.#shown
         const answer = yield { say: `now: ${address} ${mask} ${gateway || '-'}\r\nsave and restart? (yes): ` }
         if (answer !== 'yes') continue
         this.#inForce = this.#typed
@@ -114,12 +132,30 @@ export class SerialMenuCard extends FrontDevice {
   }
 
   *#network(): Dialogue {
+    const by = yield { say: 'address by (fixed, lease): ' }
+    if (by === 'lease') {
+      this.#typed = { ...this.#typed, by }
+      return yield* said('not saved yet')
+    }
+    if (by !== 'fixed') return yield* said(`"${by}" is not a way`)
     const address = yield { say: 'address: ' }
     const mask = yield { say: 'mask: ' }
     const gateway = yield { say: 'gateway: ' }
     const refused = refusedSettings({ address, mask, gateway })
-    if (!refused) this.#typed = { ...this.#typed, address, mask, gateway }
+    if (!refused) this.#typed = { ...this.#typed, by, address, mask, gateway }
     yield* said(refused ?? 'not saved yet')
+  }
+
+  *#show(): Dialogue {
+    const { address, mask, gateway } = this.#shown
+    const lines = [
+      `address now ${address} (${this.#inForce.by})`,
+      `mask now ${mask}`,
+      `gateway now ${gateway || '-'}`,
+      `firmware ${this.facts.firmware}`,
+      `code of the unit ${this.#inForce.upsCode || '-'}`,
+    ]
+    yield* said(lines.join('\r\n'))
   }
 
   *#upsCode(): Dialogue {

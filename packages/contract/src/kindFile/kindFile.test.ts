@@ -8,6 +8,7 @@ const file = (change: (content: Record<string, unknown>, kind: Record<string, un
   change(content, content.kinds[0])
   return JSON.stringify(content)
 }
+const menuWith = (more: object) => ({ ...kindFacts('ups-card', []).menu, ...more })
 const problems = (text: string) => {
   const reading = readKindFile(text)
   return reading.ok ? [] : reading.problems
@@ -52,6 +53,31 @@ describe('a file of kinds', () => {
       'a lamp without a pattern',
       (_, kind) => Object.assign(kind, { lamps: [{ lamp: 'Run', means: 'runs' }] }),
       'kinds[0].lamps[0].pattern',
+    ],
+    [
+      'a menu whose line nobody can read',
+      (_, kind) => Object.assign(kind, { menu: menuWith({ line: 'fast' }) }),
+      'kinds[0].menu.line',
+    ],
+    [
+      'a menu woken by a key that is none',
+      (_, kind) => Object.assign(kind, { menu: menuWith({ wake: 'x' }) }),
+      'kinds[0].menu.wake',
+    ],
+    [
+      'a menu that types what no job can fill in',
+      (_, kind) => Object.assign(kind, { menu: menuWith({ back: [{ prompt: 'x', answer: '{colour}' }] }) }),
+      'kinds[0].menu.back[0].answer',
+    ],
+    [
+      'a task without an answer',
+      (_, kind) => Object.assign(kind, { menu: menuWith({ tasks: [{ id: 'save', name: 'Save', answers: [] }] }) }),
+      'kinds[0].menu.tasks[0].answers',
+    ],
+    [
+      'a value that is none',
+      (_, kind) => Object.assign(kind, { menu: menuWith({ reads: [{ label: 'colour', is: 'colour' }] }) }),
+      'kinds[0].menu.reads[0].is',
     ],
     ['the id of one that ships', (_, kind) => Object.assign(kind, { id: 'drive' }), 'kinds[0].id'],
     ['an id with capitals', (_, kind) => Object.assign(kind, { id: 'Own Drive' }), 'kinds[0].id'],

@@ -32,6 +32,7 @@ import {
   namesEqual,
   orderCode,
   rackCodes,
+  showsPlanned,
   threeFacts,
   type CheckResult,
   type SeenAt,
@@ -203,6 +204,21 @@ describe('silent where it was said to be', () => {
   })
 })
 
+/** What its serial menu showed at moment 6, where nothing else is said what is planned. */
+const menuShows = (more: Readonly<Record<string, string>>) =>
+  Object.entries({ address: '10.20.40.50', mask: '255.255.255.0', gateway: '10.20.40.1', ...more })
+    .filter(([, text]) => text !== '')
+    .map(([setting, text]) => fact(setting, text, { how: 'read-live', at: 6 }))
+
+/** The same, after a wait of its restart that ended later than it was read. */
+const afterWait = ({ record, ...rest }: Written): Written => {
+  const wait = { startedAt: 6, seconds: 1, watch: null, oldAddress: '', newAddress: '', port: 502 }
+  const ended = { ...wait, seenGoneAt: null, backAt: null, triesAfter: 0, rangAt: 7 }
+  const key = 'set EM-501 1 / EM-501 restart'
+  const step = { id: key, stepKey: key, state: 'done', note: '', who: 'R. Osei', at: 7, version: 1 } as const
+  return { ...rest, record: { ...record, steps: [{ ...step, wait: ended }] } }
+}
+
 interface Cases {
   readonly passes: () => CheckResult
   readonly fails: (() => CheckResult) | 'never'
@@ -286,6 +302,11 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
     passes: () => judgeUnits([{ tag: 'FM-1', unit: 1, identity: '' }]),
     fails: () => judgeUnits([{ tag: 'FM-1', unit: 1, identity: undefined }]),
     nothing: () => judgeUnits([]),
+  },
+  'shows-planned': {
+    passes: () => showsPlanned(about(meter(), menuShows({}))),
+    fails: () => showsPlanned(about(meter(), menuShows({ address: '10.20.40.99' }))),
+    nothing: () => showsPlanned(afterWait(about(meter(), menuShows({})))),
   },
   'text-arrives': {
     passes: () => judgeText({ relay: 'SC-701', port: 4001, came: 'BAG 17' }),
@@ -620,5 +641,19 @@ describe('before and after', () => {
       ],
       twice: ['a'],
     })
+  })
+})
+
+describe('what a menu shows against the plan', () => {
+  const shownBy = (more: Readonly<Record<string, string>>) => showsPlanned(about(meter(), menuShows(more)))
+  test('one value that was not read leaves it open, one that differs fails it', () => {
+    expect(shownBy({ mask: '' })).toMatchObject({ verdict: 'not-conclusive', compared: 2, of: 3 })
+    expect(shownBy({ mask: '' }).say).toContain('Its subnet mask was not read in its menu.')
+    expect(shownBy({ mask: '', gateway: '10.20.40.2' })).toMatchObject({ verdict: 'failed' })
+  })
+
+  test('what somebody typed is not what it shows', () => {
+    const typed = menuShows({}).map((each) => ({ ...each, how: 'typed' as const }))
+    expect(showsPlanned(about(meter(), typed))).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
   })
 })

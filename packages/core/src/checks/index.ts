@@ -11,5 +11,6 @@ export {
   type IdentitySeen,
   type SeenAt,
 } from './seen'
+export { showsPlanned } from './shown'
 export { threeFacts, type ThreeFacts } from './threeFacts'
 export { backups, firmware, identified, macKnown, namesEqual, orderCode, rackCodes, type Written } from './written'

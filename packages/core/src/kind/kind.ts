@@ -1,4 +1,5 @@
 import type { Rung } from '../ladder'
+import type { MenuFacts } from '../menu'
 import type { LampPattern } from './lamp'
 import type { RestartRule } from './restartRules'
 import type { WayOfSetting } from './waysOfSetting'
@@ -70,4 +71,6 @@ export interface DeviceKindFacts {
   readonly limits: readonly string[]
   /** What to look at before it gets power, in order. */
   readonly beforePower: readonly string[]
+  /** What its menu over the serial socket shows and takes; left out where it has none, or where nobody described it. */
+  readonly menu?: MenuFacts
 }

@@ -1,7 +1,7 @@
 export { bringUpJobOf } from './bringUpJobOf'
 export { begunKey, begunRuns, openRuns } from './onDemand'
 export { factoryOf, isGroupLive, portOf, presentOf } from './present'
-export { fieldsOf, filled, isTypeable, unknownFields, wayIn } from './fields'
+export { fieldsOf, filled, isTypeable, plannedOf, unknownFields, wayIn } from './fields'
 export { laptopTexts } from './laptopTexts'
 export {
   blankWalk,
@@ -37,7 +37,7 @@ export { consequencesOf, heldBackBy, isParked, refusedNote } from './settle'
 export { shippedRuns } from './shipped'
 export { LEAD_SETTING, leadOut } from './lead'
 export { type Held } from './wholePlant'
-export { isSettled, laptopHost, runOfDevice, runsOf, walkOf, type Stop, type WalkStep } from './walk'
+export { isSettled, laptopHost, runOfDevice, runsOf, walkOf, type StepInMenu, type Stop, type WalkStep } from './walk'
 export { laptopIsIn, laptopSees, nothingAnswers, type Cause, type LaptopState, type Seen } from './nothingAnswers'
 export {
   judgeSweep,

@@ -43,6 +43,7 @@ export type CheckId =
   | 'units-behind'
   | 'row-answers'
   | 'text-arrives'
+  | 'shows-planned'
   | 'backups'
   | 'before-picture'
   | 'returned'
@@ -61,6 +62,7 @@ export const checkIds: Readonly<Record<CheckId, string>> = {
   'units-behind': 'every unit behind it answers',
   'row-answers': 'every module of its row answers at its number, and no other',
   'text-arrives': 'text arrives from it',
+  'shows-planned': 'its menu shows what is planned',
   'before-picture': 'what runs now is written down',
   backups: 'two backups are written down',
   returned: 'every device of the before-picture is back',
@@ -121,6 +123,8 @@ export interface RunStep {
   readonly covers?: readonly Act[]
   /** What is typed, one entry after the other, as it is typed. */
   readonly type?: readonly string[]
+  /** The task of the device's serial menu that does it; `type` is for a kind whose menu nobody described. */
+  readonly menu?: string
   /** Lamps and displays to be seen; left out, an expect step shows those of the kind. */
   readonly lamps?: readonly LampMeaning[]
   /** What is normal meanwhile, though it looks wrong. */

@@ -16,6 +16,7 @@ import {
   namesEqual,
   orderCode,
   rackCodes,
+  showsPlanned,
   type CheckResult,
   type SeenAt,
   type Written,
@@ -117,6 +118,7 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
   backups: written(backups),
   'units-behind': aboutDevice(async (place, device) => ({ result: await unitsBehind(place, device) })),
   'row-answers': async (place) => ({ result: await rowAnswers(place) }),
+  'shows-planned': written(showsPlanned),
   'text-arrives': aboutDevice(async (place, device) => ({ result: await textArrives(place, device) })),
 }
 

@@ -1,6 +1,5 @@
 import type { CheckAnswer } from '@calm/contract/api'
 import { randomUUID } from 'node:crypto'
-import { Socket } from 'node:net'
 import type { BenchLaptopView, FrontView } from '@calm/contract/live'
 import type { Job } from '@calm/core/job'
 import { formatIpv4 } from '@calm/core/address'
@@ -15,7 +14,7 @@ import {
   type WalkRecord,
   type WalkStep,
 } from '@calm/core/procedure'
-import { quietOptions } from '../fixtures'
+import { doInMenu, quietOptions } from '../fixtures'
 import { start, type Running } from '../start'
 import { laptopSubnets } from './walkNow'
 
@@ -37,6 +36,7 @@ async function api<T>(method: string, path: string, body?: unknown): Promise<T> 
   return (text === '' ? undefined : JSON.parse(text)) as T
 }
 
+const origin = () => running.url.replace(/\/$/, '')
 const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds))
 
 /** Hands at the bench, and what they do for a step: as a person would, at fronts, pages and the console. */
@@ -100,22 +100,6 @@ class Hands {
       confirm: [{ act: 'press', id: 'reset', seconds: 3.2 }],
     }
     for (const body of acts[step.id] ?? []) await act(body)
-  }
-
-  async console(tag: string, lines: readonly string[]): Promise<void> {
-    const front = (await this.fronts()).fronts.find((each) => each.tag === tag)
-    const [host, port] = (front?.console ?? '').split(':')
-    const socket = new Socket()
-    let seen = ''
-    socket.on('data', (bytes) => (seen += bytes.toString('latin1')))
-    socket.connect(Number(port), host ?? '')
-    await new Promise((done) => socket.once('connect', done))
-    for (const line of ['', 'admin', 'secret', ...lines]) {
-      const before = seen.length
-      socket.write(`${line}\r`)
-      for (let tries = 0; tries < 40 && seen.length === before; tries += 1) await pause(10)
-    }
-    socket.destroy()
   }
 }
 
@@ -196,6 +180,7 @@ async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promi
         'serial-number': /serial number (S4 \w+)/.exec(label)?.[1] ?? 'none',
         mac: /hardware address (\S+)/.exec(label)?.[1] ?? '',
         'unit-id': String(device?.unitId ?? 1),
+        'unit-code': '4711',
       }
       return void (await done(texts[step.step.record ?? ''] ?? `written down for ${step.step.id}`))
     }
@@ -212,10 +197,9 @@ async function settle(job: Job, hands: Hands, stop: Stop, step: WalkStep): Promi
       if (action?.kind === 'set' && step.step.id === 'type') await hands.page(device?.tag ?? '', step.step.type ?? [])
       if (stop.onDemand !== null && step.step.id === 'address')
         await hands.page(device?.tag ?? '', step.step.type ?? [])
-      // The whole menu in one session, when the last of it is due.
-      if (device?.tag === 'UPS-401' && step.step.id === 'save') {
-        const of = (id: string) => stop.steps.find((each) => each.step.id === id)?.step.type ?? []
-        await hands.console('UPS-401', [...of('address'), '', '2', '4711', '', ...of('services'), '', ...of('save')])
+      if (step.menu) {
+        const { end } = await doInMenu(origin(), job.id, `via=bench:${device?.tag ?? ''}`, step.key)
+        expect(end).toMatchObject({ state: 'done' })
       }
       if (stop.onDemand !== null || device?.tag === 'SUP-801') await hands.reset(device?.tag ?? '', step)
       if (step.step.id === 'search')

@@ -1,4 +1,5 @@
 import type { DeviceKindFacts } from '../kind'
+import { upsCardMenu } from './menus'
 import { fixed, flashing, lease, network, noAddress, notNetwork, plain, steady, trouble } from './parts'
 
 export const powerSupplies: readonly DeviceKindFacts[] = [
@@ -68,6 +69,7 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     sockets: [network('LAN'), notNetwork('Console', 'Serial menu in a network shape, 9 600 8N1, no flow control')],
     limits: ['Old values on the confirmation screen are normal until it has restarted.'],
     beforePower: ['A shut-down command drops the load: leave it disabled', 'Card latched in its slot'],
+    menu: upsCardMenu,
   },
   {
     id: 'ups-card-dhcp',

@@ -169,6 +169,7 @@ export const atTheDevice: readonly RunFacts[] = [
         'before-power',
         'cable',
         'Serial cable of the card, the one that belongs to it. Its round or network-shaped socket is not Ethernet.',
+        { leaves: { what: 'Serial lead in {tag}', putBack: 'Out again, when the card is set.' } },
       ),
       record('before-power', 'unit-code', 'Code of the UPS, from its rear label: it is typed into the card later.', {
         record: 'unit-code',
@@ -196,40 +197,57 @@ export const atTheDevice: readonly RunFacts[] = [
           { say: 'Reservation', then: 'The server gives it; it must know {mac}.' },
         ],
       }),
-      set('set', 'ups-code', 'Menu path: settings, UPS. Type the code of the UPS; the test data are no longer zero.', {
-        type: ['2', '{upsCode}'],
+      set('set', 'ups-code', 'In its menu: the code of the UPS. The test data are no longer zero.', {
+        menu: 'unit-code',
+        type: ['{upsCode}'],
         acts: ['writes'],
         why: 'With the wrong code every value stays zero.',
       }),
-      set('set', 'address', 'Menu path: settings, network. Address {planned}, subnet mask {mask}, gateway {gateway}.', {
-        type: ['1', '{planned}', '{mask}', '{gateway}'],
+      set('set', 'address', 'In its menu: address {planned}, subnet mask {mask}, gateway {gateway}.', {
+        menu: 'address-fixed',
+        type: ['{planned}', '{mask}', '{gateway}'],
         acts: ['writes'],
         onlyIf: { decided: 'school', as: 'Fixed' },
       }),
-      set('set', 'lease', 'Menu path: settings, network. Address by lease; the server has {planned} for {mac}.', {
+      set('set', 'lease', 'In its menu: address by lease; the server has {planned} for {mac}.', {
+        menu: 'address-lease',
         acts: ['writes'],
         onlyIf: { decided: 'school', as: 'Reservation' },
       }),
       set('set', 'services', 'Services: Modbus on, the rest as the plan says.', {
-        type: ['3', 'modbus on'],
+        menu: 'services',
         acts: ['writes'],
       }),
+      todo('effective', 'network-in', 'Network lead into {tag}, if it is not in yet.', {
+        why: 'Without it the card gets no lease, and nobody can see it come back.',
+      }),
       todo('effective', 'save', 'Save and restart from the menu.', {
-        type: ['9', 'yes'],
+        menu: 'save',
         acts: ['writes'],
         normal: ['The confirmation still shows the old values: that is so until it has restarted.'],
       }),
       wait('effective', 'restart', 'The card restarts.', { seconds: 'start-up', watch: 'back-at-planned' }),
-      record(
-        'effective',
-        'lease-read',
-        'Read the lease back in the menu: address, mask and gateway as it shows them.',
-        {
-          record: 'note',
-          why: 'A lease from another server, or none, shows here and nowhere else.',
-          onlyIf: { decided: 'school', as: 'Reservation' },
-        },
-      ),
+      check('verify', 'lease-read', 'Read the lease back in the menu: address, mask and gateway as it shows them.', {
+        check: 'shows-planned',
+        menu: 'show',
+        why: 'A lease from another server, or none, shows here and nowhere else.',
+        onlyIf: { decided: 'school', as: 'Reservation' },
+        otherwise: [
+          {
+            saw: 'Another address',
+            likely: 'The reservation is for another hardware address, or a second server answered first.',
+            check: 'The hardware address on the label against the list of reservations.',
+          },
+          {
+            saw: 'No address',
+            likely: 'No server hears it: its network lead, or the port of the switch.',
+            check: 'Link lamp of the card and of its port.',
+          },
+        ],
+      }),
+      todo('verify', 'serial-out', 'Serial lead out of {tag}, cap back on its socket.', {
+        putsBack: 'Serial lead in {tag}',
+      }),
       ...findAgain,
       record('after', 'firmware', 'Firmware of the card, on its page.', { record: 'firmware' }),
     ],

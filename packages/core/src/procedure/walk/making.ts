@@ -6,6 +6,7 @@ import { fieldsOf, type StepFields } from '../fields'
 import { latestFact, startUpOf, type StepRecord, type WalkRecord } from '../record'
 import type { Phase, RunStep } from '../run'
 import { isAsked } from './asked'
+import { inMenu } from './menuStep'
 import { isSettled, runOfDevice, type Stop, type WalkStep } from './model'
 import { filledStep } from './steps'
 
@@ -87,7 +88,10 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     fields,
     rawSteps,
     deviceSteps: (stopKey, device, phases, filling = fields(device)) =>
-      rawSteps(device, phases).map((each) => step(stopKey, device, filledStep(each, filling))),
+      rawSteps(device, phases).map((each) => ({
+        ...step(stopKey, device, filledStep(each, filling)),
+        ...inMenu(job, device, each, filling),
+      })),
   }
 }
 

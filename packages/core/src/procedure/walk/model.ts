@@ -4,6 +4,7 @@ import type { StepRecord, WalkRecord } from '../record'
 import { runFits, runFor, type OwnRun, type RunFacts, type RunStep } from '../run'
 import { shippedRuns } from '../shipped'
 import type { Held } from '../wholePlant'
+import type { StepInMenu } from './menuStep'
 
 /** One step of the walk, with the job's values in its sentences. */
 export interface WalkStep {
@@ -21,6 +22,8 @@ export interface WalkStep {
   readonly record: StepRecord | undefined
   /** Where the laptop is to be for this step, where that is another place than that of its stop. */
   readonly laptop?: HostAddress
+  /** What it does in the serial menu of its device, where its kind has a description of that. */
+  readonly menu?: StepInMenu
 }
 
 /** One stop of the walk: an action of the order with everything that belongs to it. */

@@ -7,6 +7,7 @@ import type { RunStep } from '../run'
 import { heldActions, type Held } from '../wholePlant'
 import { laptopHost } from './keys'
 import { stopOf, type Making } from './making'
+import { inMenu } from './menuStep'
 import { isSettled, type Stop, type WalkStep } from './model'
 import { filledStep } from './steps'
 
@@ -50,5 +51,9 @@ function stepOf(making: Making, { device, stopKey }: BegunRun, step: RunStep): W
     laptopAt: laptop ? `${formatIpv4(laptop.address)}/${laptop.prefix}` : unknown,
     laptopIn: laptop ? formatSubnet(subnetOf(laptop.address, laptop.prefix)) : unknown,
   }
-  return { ...making.step(stopKey, device, filledStep(step, fields)), ...(laptop && { laptop }) }
+  return {
+    ...making.step(stopKey, device, filledStep(step, fields)),
+    ...inMenu(job, device, step, fields),
+    ...(laptop && { laptop }),
+  }
 }

@@ -1,68 +1,58 @@
-import type { Problem } from '@calm/contract'
-import { settingOf } from '@calm/core/job'
-import { isSettled, isTypeable } from '@calm/core/procedure'
-import { FitAddon } from '@xterm/addon-fit'
-import { Terminal } from '@xterm/xterm'
-import '@xterm/xterm/css/xterm.css'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { kindFacts } from '@calm/core/kind'
+import { settingOf, type Job } from '@calm/core/job'
+import { isSettled, isTypeable, type WalkStep } from '@calm/core/procedure'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useState } from 'react'
 import { api } from '@calm/contract/api'
 import { call, ProblemError, useFronts } from '../../../api'
-import { Button, Choice, cn, Field, Problems } from '../../../ui'
-import { useQuery } from '@tanstack/react-query'
+import { Button, Choice, Field, Problems } from '../../../ui'
 import type { ViewProps } from '../viewProps'
+import { NextToType } from './nextToType'
+import { useConsole, type MenuMessage } from './useConsole'
 
-/** When no prompt comes, in this order. @source common practice, no source */
-const NO_PROMPT = [
-  'The port: unplug the adapter and see which port goes.',
-  'The settings of the line: baud rate, data bits, parity, stop bits, no flow control.',
-  'The cable: null-modem or straight. Try the other one.',
-  'Power of the card: see its lamp; it may still be starting.',
-]
+const USUAL_LINE = '9600 8N1'
 
 /** A console in the page: serial port or TCP, with what is to be typed next beside it. */
-export function ConsoleView({ job, contact }: ViewProps) {
-  const fronts = useFronts(job.mode === 'bench')
-  const ports = useQuery({ queryKey: ['serial-ports'], queryFn: () => call(api.serialPorts, {}) })
-  const choices = useMemo(
-    () => [
-      ...(job.mode === 'bench' ? (fronts.data?.fronts.filter((front) => front.console) ?? []) : []).map((front) => ({
-        value: `bench:${front.tag}`,
-        label: `serial socket of ${front.tag} (stand-in)`,
-      })),
-      ...(ports.data?.ports ?? []).map((port) => ({
-        value: `serial:${port.path}`,
-        label: `${port.path} ${port.about}`,
-      })),
-      { value: 'typed', label: 'another port or address' },
-    ],
-    [job.mode, fronts.data, ports.data],
-  )
+export function ConsoleView({ job, contact, acts }: ViewProps) {
+  const choices = useWays(job)
+  const ports = usePorts()
   const [chosen, setChosen] = useState<string | undefined>(undefined)
   const choice = chosen ?? choices[0]?.value ?? 'typed'
   const [typed, setTyped] = useState('')
-  const [line, setLine] = useState('9600 8N1')
+  const [typedLine, setLine] = useState<string | undefined>(undefined)
+  const step = nextStep(job, contact.stops, choice)
+  const device = job.devices.find((each) => each.id === step?.deviceId)
+  const line = typedLine ?? ((device && kindFacts(device.kind, job.kinds).menu?.line) || USUAL_LINE)
   const via = choice === 'typed' ? viaOf(typed, line) : choice.startsWith('serial:') ? `${choice}:${line}` : choice
-  const nextText = useRef<() => string | undefined>(() => undefined)
-  const session = useConsole(job.id, via, nextText)
-  // What goes over this socket: the steps of its device, else of whatever has a serial menu.
-  const speaks = (deviceId: string | null) => {
-    const device = job.devices.find((each) => each.id === deviceId)
-    if (via.startsWith('bench:')) return device?.tag === via.slice('bench:'.length)
-    return device !== undefined && settingOf(job, device).way === 'serial-menu'
-  }
-  const first = contact.stops
-    .flatMap((stop) => stop.steps)
-    .find((each) => each.step.type && !isSettled(each) && speaks(each.deviceId))
   const [sent, setSent] = useState(0)
-  const texts = first?.step.type ?? []
-  useEffect(() => setSent(0), [first?.key])
-  useEffect(() => {
-    nextText.current = () => {
-      const text = texts[sent]
-      if (text !== undefined) setSent(sent + 1)
-      // What is not planned is read off a label and typed by hand.
-      return text !== undefined && isTypeable(text) ? text : undefined
-    }
+  useEffect(() => setSent(0), [step?.key])
+
+  const sendByHand = (index: number) => {
+    const text = step?.step.type?.[index]
+    if (text === undefined || !isTypeable(text)) return
+    session.type(`${text}\r`)
+    setSent(index + 1)
+  }
+  // What the menu said settles the step: nobody ticks what the program saw.
+  const onMenu = (message: MenuMessage) => {
+    if (message.state !== 'done' || step?.key !== message.stepKey) return
+    const settle =
+      step.step.kind === 'check'
+        ? acts.check(step.key)
+        : acts.settle({
+            stepKey: step.key,
+            state: 'done',
+            note: message.said,
+            seen: step.record?.version ?? 0,
+          })
+    void Promise.resolve(settle).catch(() => undefined)
+  }
+  const session = useConsole({
+    jobId: job.id,
+    via,
+    deviceId: step?.deviceId ?? '',
+    onNext: () => (step?.menu ? session.doStep(step.key) : sendByHand(sent)),
+    onMenu,
   })
   return (
     <div className="flex min-h-0 flex-1 flex-col overflow-y-auto px-6 pt-4 pb-8">
@@ -80,165 +70,55 @@ export function ConsoleView({ job, contact }: ViewProps) {
       </div>
       {ports.data?.note && <p className="note">{ports.data.note}</p>}
       {session.problem && <Problems reason={new ProblemError(422, [session.problem])} />}
-      <div className="grid min-h-80 flex-1 grid-cols-[minmax(0,1fr)_290px] gap-6 max-phone:grid-cols-1">
+      {step && <Problems reason={acts.of(step.key).problem} />}
+      <div className="grid min-h-80 flex-1 grid-cols-[minmax(0,1fr)_340px] gap-6 max-phone:grid-cols-1">
         <div
           ref={session.box}
           className="min-h-80 overflow-hidden rounded-sm border border-rule-strong bg-well p-2"
           aria-label="Console"
         />
-        <aside aria-label="Next to type">
-          <h3 className="mt-2.5 mb-1 font-heavy">Next to type</h3>
-          {first ? (
-            <>
-              <p className="note">{first.step.say}</p>
-              <ul>
-                {texts.map((text, index) => (
-                  <li key={`${text}${index}`} className="flex items-center justify-between gap-2 py-1">
-                    <code
-                      className={cn(
-                        'font-typed text-lead font-medium',
-                        index === sent && 'rounded-sm bg-ground px-2 py-0.5',
-                      )}
-                    >
-                      {text}
-                    </code>
-                    <Button
-                      disabled={!session.open || !isTypeable(text)}
-                      onClick={() => {
-                        session.type(`${text}\r`)
-                        setSent(index + 1)
-                      }}
-                    >
-                      Send
-                    </Button>
-                  </li>
-                ))}
-              </ul>
-              <p className="note">
-                <kbd>Ctrl Enter</kbd> in the console sends the next one.
-              </p>
-            </>
-          ) : (
-            <p className="note">The walk has nothing to type.</p>
-          )}
-          <h3 className="mt-2.5 mb-1 font-heavy">No prompt comes?</h3>
-          <ol className="list-decimal pl-4.5 note">
-            {NO_PROMPT.map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-          </ol>
-          <p className="note">The text of the session is kept when it is closed. Passwords are masked.</p>
-        </aside>
+        <NextToType session={session} step={step} sent={sent} onSend={sendByHand} />
       </div>
     </div>
   )
+}
+
+const usePorts = () => useQuery({ queryKey: ['serial-ports'], queryFn: () => call(api.serialPorts, {}) })
+
+/** Ways to a console: the serial sockets of the bench, the ports of this laptop, or what is typed. */
+function useWays(job: Job) {
+  const fronts = useFronts(job.mode === 'bench')
+  const ports = usePorts()
+  return useMemo(
+    () => [
+      ...(job.mode === 'bench' ? (fronts.data?.fronts.filter((front) => front.console) ?? []) : []).map((front) => ({
+        value: `bench:${front.tag}`,
+        label: `serial socket of ${front.tag} (stand-in)`,
+      })),
+      ...(ports.data?.ports ?? []).map((port) => ({
+        value: `serial:${port.path}`,
+        label: `${port.path} ${port.about}`,
+      })),
+      { value: 'typed', label: 'another port or address' },
+    ],
+    [job.mode, fronts.data, ports.data],
+  )
+}
+
+/** What goes over this socket next: the open steps of its device, else of whatever has a serial menu. */
+function nextStep(job: Job, stops: ViewProps['contact']['stops'], choice: string): WalkStep | undefined {
+  const speaks = (deviceId: string | null) => {
+    const device = job.devices.find((each) => each.id === deviceId)
+    if (choice.startsWith('bench:')) return device?.tag === choice.slice('bench:'.length)
+    return device !== undefined && settingOf(job, device).way === 'serial-menu'
+  }
+  return stops
+    .flatMap((stop) => stop.steps)
+    .find((each) => (each.menu ?? each.step.type) && !isSettled(each) && speaks(each.deviceId))
 }
 
 /** @example viaOf('10.20.40.61:23', '9600 8N1') is over TCP, '/dev/ttyUSB0' over a serial port */
 function viaOf(typed: string, line: string): string {
   const text = typed.trim()
   return /^[\d.]+:\d+$/.test(text) ? `tcp:${text}` : `serial:${text}:${line}`
-}
-
-interface Session {
-  readonly box: React.RefObject<HTMLDivElement | null>
-  readonly open: boolean
-  readonly problem: Problem | undefined
-  readonly begin: () => void
-  readonly close: () => void
-  readonly type: (text: string) => void
-}
-
-function useConsole(jobId: string, via: string, nextText: React.RefObject<() => string | undefined>): Session {
-  const box = useRef<HTMLDivElement>(null)
-  const terminal = useRef<Terminal | undefined>(undefined)
-  const socket = useRef<WebSocket | undefined>(undefined)
-  const [open, setOpen] = useState(false)
-  const [problem, setProblem] = useState<Problem | undefined>(undefined)
-
-  useEffect(() => {
-    const into = box.current
-    if (!into) return undefined
-    const style = getComputedStyle(into)
-    const term = new Terminal({
-      fontFamily: style.getPropertyValue('--font-typed'),
-      fontSize: 15,
-      cursorBlink: false,
-      theme: {
-        background: style.getPropertyValue('--color-well').trim(),
-        foreground: style.getPropertyValue('--color-ink').trim(),
-        cursor: style.getPropertyValue('--color-ink').trim(),
-        selectionBackground: style.getPropertyValue('--color-ground-press').trim(),
-      },
-    })
-    const fit = new FitAddon()
-    term.loadAddon(fit)
-    withStyleNonce(() => term.open(into))
-    fit.fit()
-    term.onData((text) => send(socket.current, text))
-    term.attachCustomKeyEventHandler((event) => {
-      if (!event.ctrlKey || event.key !== 'Enter') return true
-      const text = event.type === 'keydown' ? nextText.current() : undefined
-      if (text !== undefined) send(socket.current, `${text}\r`)
-      return false
-    })
-    terminal.current = term
-    const resize = new ResizeObserver(() => fit.fit())
-    resize.observe(into)
-    return () => {
-      resize.disconnect()
-      socket.current?.close()
-      term.dispose()
-    }
-  }, [nextText])
-
-  const begin = () => {
-    setProblem(undefined)
-    terminal.current?.clear()
-    const scheme = window.location.protocol === 'https:' ? 'wss' : 'ws'
-    const web = new WebSocket(
-      `${scheme}://${window.location.host}/api/jobs/${jobId}/console?via=${encodeURIComponent(via)}`,
-    )
-    socket.current = web
-    web.onmessage = (event) => {
-      const message = JSON.parse(String(event.data)) as { kind: string; text?: string; problem?: Problem }
-      if (message.kind === 'text') terminal.current?.write(message.text ?? '')
-      if (message.kind === 'problem') setProblem(message.problem)
-      if (message.kind === 'open') {
-        setOpen(true)
-        terminal.current?.focus()
-      }
-    }
-    web.onclose = () => setOpen(false)
-  }
-  return {
-    box,
-    open,
-    problem,
-    begin,
-    close: () => socket.current?.close(),
-    type: (text) => {
-      send(socket.current, text)
-      terminal.current?.focus()
-    },
-  }
-}
-
-const send = (web: WebSocket | undefined, text: string) =>
-  web?.readyState === WebSocket.OPEN && web.send(JSON.stringify({ kind: 'type', text }))
-
-/** The terminal adds style elements of its own: they carry the page's nonce, as the page's policy asks. */
-function withStyleNonce(work: () => void): void {
-  const nonce = document.querySelector('meta[name=style-nonce]')?.getAttribute('content') ?? ''
-  const create = document.createElement.bind(document)
-  document.createElement = ((name: string, options?: ElementCreationOptions) => {
-    const element = create(name, options)
-    if (name.toLowerCase() === 'style') element.setAttribute('nonce', nonce)
-    return element
-  }) as typeof document.createElement
-  try {
-    work()
-  } finally {
-    document.createElement = create
-  }
 }

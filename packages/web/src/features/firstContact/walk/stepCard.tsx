@@ -28,6 +28,7 @@ import { Countdown } from './countdown'
 import { CopyLine, LaptopPanel } from './laptopPanel'
 import { LabelPhoto } from './labelPhoto'
 import { LampDrawings } from './lampDrawing'
+import { MenuStep } from './menuAnswers'
 import { RackTable } from './rackTable'
 import { ReasonForm } from './reasonForm'
 import { otherLamps, yesWords } from './stepWords'
@@ -161,7 +162,8 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
       {step.step.why && <p className="max-w-[60ch] text-ink-soft">{step.step.why}</p>}
       {step.step.check === 'rack-codes' && device && <RackTable job={job} record={record} head={device} acts={acts} />}
       {kind === 'turn' && <TurnTable job={job} stop={stop} step={step} />}
-      {step.step.type && kind !== 'turn' && (
+      {step.menu && <MenuStep menu={step.menu} />}
+      {step.step.type && !step.menu && kind !== 'turn' && (
         <div className="flex flex-wrap gap-x-4 gap-y-2">
           {step.step.type.map((text, index) =>
             // What is set digit by digit at a keypad is read, not copied.
