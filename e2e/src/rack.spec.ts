@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import { randomUUID } from 'node:crypto'
 import { startApp, talk, type RunningApp } from './app'
+import { addToRehearsal, rehearsal, rows } from './jobParts'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -8,74 +9,31 @@ test.beforeAll(async () => {
 })
 test.afterAll(() => app.end())
 
-const { get, send } = talk(() => app)
+const talking = talk(() => app)
 
 const MODULES = ['DI-16/24', 'DI-16/24', 'DO-08/R', 'AI-04/I', 'AO-02/U', 'PS-05'] as const
 
 /** The rehearsal with a rack of six modules more, and nothing else to walk. */
 async function rackOfSix(): Promise<string> {
-  const jobs = await get<readonly { readonly id: string; readonly name: string }[]>('/jobs')
-  const id = jobs.find(({ name }) => name.includes('rehearsal'))?.id ?? ''
-  const job = await get<{
-    readonly devices: readonly { readonly id: string }[]
-    readonly networks: readonly { readonly id: string; readonly cidr: string }[]
-  }>(`/jobs/${id}`)
+  const job = await rehearsal(talking)
   const network = job.networks.find(({ cidr }) => cidr === '10.20.40.0/24')?.id ?? ''
-  const head = randomUUID()
-  const line = randomUUID()
+  const [head, line] = [randomUUID(), randomUUID()]
   const modules = MODULES.map((orderCode, k) => ({ id: randomUUID(), tag: `M-${k + 1}`, orderCode, slot: k + 1 }))
-  const node = (deviceId: string, slot: number, isMaster: boolean) => ({
-    op: 'add',
-    table: 'node',
-    id: randomUUID(),
-    fields: { deviceId, lineId: line, name: '', node: slot, isMaster },
-  })
-  await send('POST', `/jobs/${id}/changes`, {
-    changes: [
-      {
-        op: 'add',
-        table: 'device',
-        id: head,
-        fields: {
-          position: 100,
-          tag: 'PLC-900',
-          what: 'Rack of six',
-          kind: 'rack-controller',
-          isolation: 'Q90',
-          asFound: '192.168.1.90',
-        },
-      },
-      {
-        op: 'add',
-        table: 'port',
-        id: randomUUID(),
-        fields: { deviceId: head, name: 'Ethernet', networkId: network, address: '10.20.40.90' },
-      },
-      {
-        op: 'add',
-        table: 'line',
-        id: line,
-        fields: { name: 'Rack 1', medium: 'backplane', family: 'decimal-0-63', settings: '', laptopPort: '' },
-      },
-      node(head, 0, true),
-      ...modules.flatMap(({ id: moduleId, tag, orderCode, slot }) => [
-        {
-          op: 'add',
-          table: 'device',
-          id: moduleId,
-          fields: { position: 100 + slot, tag, what: `Module ${slot}`, kind: 'analog-io', behindId: head, orderCode },
-        },
-        node(moduleId, slot, false),
+  const controller = { tag: 'PLC-900', kind: 'rack-controller', isolation: 'Q90', asFound: '192.168.1.90' }
+  return addToRehearsal(
+    talking,
+    [
+      rows.device(head, controller),
+      rows.port(head, network, '10.20.40.90'),
+      rows.line(line, { name: 'Rack 1', medium: 'backplane', family: 'decimal-0-63' }),
+      rows.node(head, line, 0, true),
+      ...modules.flatMap(({ id, tag, orderCode, slot }) => [
+        rows.device(id, { position: 100 + slot, tag, kind: 'analog-io', behindId: head, orderCode }),
+        rows.node(id, line, slot),
       ]),
     ],
-  })
-  const { version, settings } = await get<{ readonly version: number; readonly settings: object }>(`/jobs/${id}/walk`)
-  const leftOut = [...job.devices, ...modules].map((device) => device.id)
-  await send('PUT', `/jobs/${id}/walk/settings`, {
-    version,
-    settings: { ...settings, leftOut },
-  })
-  return id
+    [...job.devices, ...modules].map((device) => device.id),
+  )
 }
 
 const step = (page: Page) => page.getByRole('region', { name: 'The step in hand' })

@@ -9,7 +9,8 @@ export const newFact = Joi.object<NewFact>({
   deviceId: id.required(),
   setting: line.min(1).max(60).required(),
   standing: Joi.valid(...Object.keys(standings)).required(),
-  text: note.min(1).required(),
+  // A list of hundreds of devices, as another screen copies it.
+  text: note.min(1).max(40_000).required(),
   how: Joi.valid('typed', 'seen', 'measured').required(),
 })
 

@@ -1,10 +1,12 @@
 import { ipv4, prefixLength } from '../address'
 import type { Device, Job } from '../job'
-import { sampleDevice, sampleJob, samplePort } from '../job/fixtures'
+import { sampleDevice, sampleHandshake, sampleJob, sampleLine, samplePort } from '../job/fixtures'
 import {
   blankWalk,
   checkIds,
   comparePictures,
+  LISTED_DEVICES,
+  LISTED_NODES,
   markedAgainst,
   PROJECT_CODE,
   rackOf,
@@ -17,6 +19,7 @@ import {
 } from '../procedure'
 import {
   backups,
+  controllerSees,
   firmware,
   identified,
   judgeAnswers,
@@ -30,8 +33,11 @@ import {
   judgeUnits,
   macKnown,
   namesEqual,
+  nodesListed,
   orderCode,
   rackCodes,
+  relayFirmware,
+  servedVerified,
   showsPlanned,
   threeFacts,
   type CheckResult,
@@ -219,6 +225,24 @@ const afterWait = ({ record, ...rest }: Written): Written => {
   return { ...rest, record: { ...record, steps: [{ ...step, wait: ended }] } }
 }
 
+/** An axis that asks a firmware of its controller, which has 2.1. */
+const axisAsking = (firmwareNeeded: string): Written =>
+  about(meter({ behindId: 'MC-1', firmwareNeeded }), [], [sampleDevice('MC-1', null, { firmwareFound: '2.1' })])
+
+/** A device on node 1 of a line, behind a controller whose search listed this. */
+const nodeListed = (list: string): Written => {
+  const node = { id: 'n', lineId: 'L', name: '', node: 1, isMaster: false, position: 0, version: 1 }
+  const written = about(meter({ behindId: 'MC-1', nodes: [node] }), [fact(LISTED_NODES, list, { deviceId: 'MC-1' })])
+  return { ...written, job: { ...written.job, lines: [sampleLine()] } }
+}
+
+const ofServed = { deviceId: 'EM-502' }
+/** A device that talks to EM-502. */
+const serving = (facts: readonly SettingFact[]): Written => {
+  const written = about(meter(), facts, [sampleDevice('EM-502', '10.20.40.51')])
+  return { ...written, job: { ...written.job, handshakes: [sampleHandshake('EM-501', 'EM-502')] } }
+}
+
 interface Cases {
   readonly passes: () => CheckResult
   readonly fails: (() => CheckResult) | 'never'
@@ -307,6 +331,31 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
     passes: () => showsPlanned(about(meter(), menuShows({}))),
     fails: () => showsPlanned(about(meter(), menuShows({ address: '10.20.40.99' }))),
     nothing: () => showsPlanned(afterWait(about(meter(), menuShows({})))),
+  },
+  'relay-answers': {
+    passes: () => judgeAnswers(seen()),
+    fails: () => judgeAnswers(seen(silent)),
+    nothing: () => judgeAnswers(undefined),
+  },
+  'relay-firmware': {
+    passes: () => relayFirmware(axisAsking('2.0')),
+    fails: () => relayFirmware(axisAsking('2.10')),
+    nothing: () => relayFirmware(axisAsking('')),
+  },
+  'nodes-listed': {
+    passes: () => nodesListed(nodeListed('1'), [nodeListed('1').device]),
+    fails: () => nodesListed(nodeListed('2'), [nodeListed('2').device]),
+    nothing: () => nodesListed(about(meter()), [meter()]),
+  },
+  'served-verified': {
+    passes: () => servedVerified(serving([fact('address', '10.20.40.51', { ...ofServed, standing: 'verified' })])),
+    fails: () => servedVerified(serving([])),
+    nothing: () => servedVerified(about(meter())),
+  },
+  'controller-sees': {
+    passes: () => controllerSees(serving([fact(LISTED_DEVICES, 'EM-502; ok')]), 0),
+    fails: () => controllerSees(serving([fact(LISTED_DEVICES, 'EM-503; ok')]), 0),
+    nothing: () => controllerSees(serving([]), 0),
   },
   'text-arrives': {
     passes: () => judgeText({ relay: 'SC-701', port: 4001, came: 'BAG 17' }),

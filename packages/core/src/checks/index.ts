@@ -1,4 +1,5 @@
 export { checkVerdicts, type CheckResult, type CheckVerdict } from './model'
+export { controllerSees, nodesListed, relayFirmware, servedVerified } from './lists'
 export { judgeBefore, judgeReturned } from './pictures'
 export {
   judgeAnswers,

@@ -64,4 +64,13 @@ export { devicesOfAnswers, nearSubnets, type NearSubnet } from './rowsOfAnswers'
 export { waitsSetOffBy } from './setOff'
 export { breakerOf, groupOf } from './breaker'
 export { looksAt } from './looksAt'
+export {
+  devicesAgainst,
+  LISTED_DEVICES,
+  LISTED_NODES,
+  listKept,
+  nodesAgainst,
+  servedBy,
+  type ListedRow,
+} from './listed'
 export { markedAgainst, PROJECT_CODE, rackOf, readRackList, type Marked, type RackSlot } from './rack'

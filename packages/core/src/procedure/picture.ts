@@ -28,15 +28,22 @@ export interface PictureDifference {
 /** Words by which lists say that nothing is wrong. @source common practice, no source */
 const FINE = /^(ok|okay|online|on ?line|normal|running|run|up|good|alive|ready|active|communicating|0)$/i
 
+/** Whether a status of another screen says that nothing is wrong; one that nobody knows does not. */
+export const isFine = (status: string): boolean => FINE.test(status.trim())
+
+/** What stands in one line of a list, between tabs, semicolons, commas or several blanks. */
+export const cellsOf = (line: string): readonly string[] =>
+  line
+    .split(/\t|;|,|\s{2,}/)
+    .map((cell) => cell.trim())
+    .filter((cell) => cell !== '')
+
 /** One line of a list: a name and what its status is, with a tab, semicolon, comma or several blanks between them. */
 function readLine(line: string): FieldDevice | undefined {
-  const [name = '', ...rest] = line
-    .split(/\t|;|,|\s{2,}/)
-    .map((part) => part.trim())
-    .filter((part) => part !== '')
+  const [name = '', ...rest] = cellsOf(line)
   if (name === '') return undefined
   const status = rest.join(' ')
-  return { name, status, fault: status !== '' && !FINE.test(status) }
+  return { name, status, fault: status !== '' && !isFine(status) }
 }
 
 /**

@@ -23,6 +23,9 @@ import {
 /** A job with one device that a run is for: of a kind that takes it by itself, of one that may, or set in its way. */
 function jobFor(run: RunFacts) {
   const kind =
+    shippedKinds.find(
+      (each) => each.defaultAddress.kind !== 'none' && runFor(each.id, each.setting, shippedRuns) === run,
+    ) ??
     shippedKinds.find((each) => runFor(each.id, each.setting, shippedRuns) === run) ??
     shippedKinds.find((each) => runFits(run, each.id, each.setting)) ??
     shippedKinds.find((each) => run.onDemand && run.kinds.includes(each.id)) ??
@@ -120,10 +123,11 @@ describe('every run that ships replays to its end with typed answers', () => {
 /** Steps that this one device does not need: units behind it, where it has none; setting what a lease gives. */
 function skipped(run: RunFacts, id: string, seen: ReadonlySet<string>, choice: Choice): boolean {
   const step = run.steps.find((each) => each.id === id)
-  // This one has nothing behind it, and stands in no rack.
-  if (step?.check === 'units-behind' || step?.check === 'rack-codes') return true
+  // This one has nothing behind it, hangs behind nothing, talks to nobody and stands in no rack: real jobs have a test of their own.
+  const ofOthers = ['units-behind', 'rack-codes', 'relay-firmware', 'served-verified', 'controller-sees']
+  if (ofOthers.includes(step?.check ?? '')) return true
   // Its kind has no address of its own out of the box: the other way through the run; the kind with one has a test of its own.
-  if (step?.onlyWhere === 'factory-known') return true
+  if (step?.onlyWhere === 'factory-known' || step?.onlyWhere === 'not-addressed') return true
   const decision = run.steps.find((each) => each.id === step?.onlyIf?.decided)
   if (decision && decision.choices?.at(choice)?.say !== step?.onlyIf?.as) return true
   const set = run.steps.some((each) => each.phase === 'set' && seen.has(each.id))

@@ -16,11 +16,11 @@ export const stepKinds: Readonly<Record<StepKind, string>> = {
   decide: 'Decide',
 }
 
-/** Where in the order of bring-up a step belongs. */
-export type Phase = 'before-power' | 'power' | 'set' | 'effective' | 'verify' | 'after'
+/** Where in the order of bring-up a step belongs. `last` is when everything else has been walked. */
+export type Phase = 'before-power' | 'power' | 'set' | 'effective' | 'verify' | 'after' | 'last'
 
 /** In the order in which they come. */
-export const phases: readonly Phase[] = ['before-power', 'power', 'set', 'effective', 'verify', 'after']
+export const phases: readonly Phase[] = ['before-power', 'power', 'set', 'effective', 'verify', 'after', 'last']
 
 /** What a step does to the world: each needs a caution before it. */
 export type Act = 'powers' | 'writes' | 'wires'
@@ -44,6 +44,11 @@ export type CheckId =
   | 'row-answers'
   | 'text-arrives'
   | 'shows-planned'
+  | 'relay-answers'
+  | 'relay-firmware'
+  | 'nodes-listed'
+  | 'served-verified'
+  | 'controller-sees'
   | 'backups'
   | 'before-picture'
   | 'returned'
@@ -63,6 +68,11 @@ export const checkIds: Readonly<Record<CheckId, string>> = {
   'row-answers': 'every module of its row answers at its number, and no other',
   'text-arrives': 'text arrives from it',
   'shows-planned': 'its menu shows what is planned',
+  'relay-answers': 'what it is reached through answers',
+  'relay-firmware': 'the firmware of its controller is at least what it asks for',
+  'nodes-listed': 'every node that is planned is listed, and no other',
+  'served-verified': 'every device it talks to is verified',
+  'controller-sees': 'it sees every device it talks to',
   'before-picture': 'what runs now is written down',
   backups: 'two backups are written down',
   returned: 'every device of the before-picture is back',
@@ -109,6 +119,9 @@ export type Watch = 'back-at-present' | 'back-at-planned' | 'gone' | 'gone-and-b
 /** How things are once a step is done: power off or on, the address of its kind, or the planned one entered. */
 export type Becomes = 'dead' | 'live' | 'at-factory' | 'entered'
 
+/** What may hold of a device. */
+export type OnlyWhere = 'factory-known' | 'factory-unknown' | 'addressed' | 'not-addressed'
+
 export interface RunStep {
   /** Small letters, digits and hyphens; unique in its run. Progress is kept by it. */
   readonly id: string
@@ -142,8 +155,8 @@ export interface RunStep {
   readonly putsBack?: string
   /** Only where a decision of the same run, earlier in it, was taken so. */
   readonly onlyIf?: { readonly decided: string; readonly as: string }
-  /** Only for devices whose kind has a factory address, or only for those whose kind has none. */
-  readonly onlyWhere?: 'factory-known' | 'factory-unknown'
+  /** Only where this holds of the device: its kind has a factory address or not, it has an address of its own or not. */
+  readonly onlyWhere?: OnlyWhere
   readonly becomes?: Becomes
   /** The laptop goes into the subnet of the device's present or planned address; `say` is the reason. */
   readonly laptop?: 'present' | 'planned'

@@ -74,6 +74,9 @@ export function consequencesOf(
   if (isSeen && step.check === 'row-answers')
     for (const each of job.devices.filter(({ id }) => stop.deviceIds.includes(id)))
       if (each.unitId !== null) fact(each.id, 'unit-id', 'in-force', String(each.unitId), 'read-live')
+  if (isSeen && step.check === 'nodes-listed')
+    for (const each of job.devices.filter(({ id }) => stop.deviceIds.includes(id)))
+      if (each.nodes[0]?.node != null) fact(each.id, 'node', 'verified', String(each.nodes[0].node))
   const written = isSeen && device && step.record ? recordChanges(device, step.record, note) : nothing
   const cableBack = action?.kind === 'cable' && action.into === 'switch' ? ['Laptop’s cable'] : []
   const moved = action?.kind === 'laptop' && step.id === 'set' ? ['Laptop at '] : []

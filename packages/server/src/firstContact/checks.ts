@@ -3,6 +3,7 @@ import {
   backups,
   firmware,
   identified,
+  controllerSees,
   judgeAnswers,
   judgeBefore,
   judgeGone,
@@ -14,6 +15,9 @@ import {
   judgeUnits,
   macKnown,
   namesEqual,
+  nodesListed,
+  relayFirmware,
+  servedVerified,
   orderCode,
   rackCodes,
   showsPlanned,
@@ -119,6 +123,21 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
   'units-behind': aboutDevice(async (place, device) => ({ result: await unitsBehind(place, device) })),
   'row-answers': async (place) => ({ result: await rowAnswers(place) }),
   'shows-planned': written(showsPlanned),
+  'relay-firmware': written(relayFirmware),
+  'served-verified': written(servedVerified),
+  'controller-sees': aboutDevice(({ job, record, stop }, device) => {
+    // A list from before the download shows what was there before it.
+    const writes = stop.steps.filter(({ step }) => step.acts?.includes('writes'))
+    const since = Math.max(0, ...writes.map((each) => each.record?.at ?? 0))
+    return Promise.resolve({ result: controllerSees({ job, record, device }, since) })
+  }),
+  'nodes-listed': ({ job, record, stop }) =>
+    Promise.resolve({ result: nodesListed({ job, record }, rowOf(job, stop)) }),
+  'relay-answers': async (place) => {
+    const [first] = rowOf(place.job, place.stop)
+    const relay = place.job.devices.find(({ id }) => id === first?.behindId)
+    return { result: judgeAnswers(relay && (await lookAt(place, relay, portOf(relay)?.address ?? ''))) }
+  },
   'text-arrives': aboutDevice(async (place, device) => ({ result: await textArrives(place, device) })),
 }
 
@@ -184,9 +203,13 @@ async function unitsBehind({ context, job }: CheckPlace, device: Device): Promis
   return judgeUnits(units)
 }
 
+/** Devices of a stop, in its order. */
+const rowOf = (job: Job, stop: Stop): readonly Device[] =>
+  stop.deviceIds.flatMap((id) => job.devices.find((device) => device.id === id) ?? [])
+
 /** The units of a row, one after the other, and the number after the last of them. */
 async function rowAnswers({ context, job, stop }: CheckPlace): Promise<CheckResult> {
-  const row = stop.deviceIds.flatMap((id) => job.devices.find((device) => device.id === id) ?? [])
+  const row = rowOf(job, stop)
   const relay = job.devices.find((each) => each.id === row[0]?.behindId)
   const target = targetOf(
     context.bench,

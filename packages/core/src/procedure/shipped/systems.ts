@@ -9,7 +9,6 @@ import {
   nameplate,
   powering,
   prepare,
-  record,
   set,
   todo,
   wait,
@@ -60,15 +59,36 @@ export const systems: readonly RunFacts[] = [
         protects: 'data',
         why: 'A first load into an older firmware is refused, or half taken.',
       }),
+      check('last', 'served', 'What {tag} talks to is verified.', {
+        check: 'served-verified',
+        protects: 'data',
+        why: 'A program that runs before its devices are there faults, and hides which of them is not.',
+      }),
       caution(
-        'after',
+        'last',
         'download',
         'A download stops the controller and sets its outputs as the program says. Right project, right target, area clear.',
         ['writes'],
         'people',
       ),
-      todo('after', 'load', 'Download the program.', { acts: ['writes'] }),
-      expectation('after', 'switch-lamp', 'A switch at an input lights its lamp, and the tag follows.', {
+      todo('last', 'load', 'Download the program, then start it.', { acts: ['writes'] }),
+      check('last', 'sees', 'The programming tool lists what {tag} sees: each device it talks to, none at fault.', {
+        check: 'controller-sees',
+        otherwise: [
+          {
+            saw: 'One is missing',
+            likely: 'Its address or name in the program is another than at the device.',
+            check: 'The entry of that device in the program, letter for letter.',
+          },
+          {
+            saw: 'One is at fault',
+            likely: 'Sizes, revision or update interval differ at the two ends.',
+            check: 'What the tool says of that device; the terms of its handshake.',
+          },
+        ],
+      }),
+      expectation('last', 'lamps-again', 'A second look at the lamps of {tag}, now that its devices are there.'),
+      expectation('last', 'switch-lamp', 'A switch at an input lights its lamp, and the tag follows.', {
         lamps: [{ lamp: 'Input', pattern: { shape: 'steady', colour: 'green' }, means: 'The input is closed' }],
       }),
     ],
@@ -103,7 +123,17 @@ export const systems: readonly RunFacts[] = [
       set('set', 'settings', 'Address {planned}, subnet mask {mask}, gateway {gateway}; then its tables. Download.', {
         type: ['{planned}', '{mask}', '{gateway}'],
         acts: ['writes'],
+        onlyWhere: 'addressed',
       }),
+      set(
+        'set',
+        'settings-tables',
+        'Its line and its tables from the programming tool, over its own cable. Download.',
+        {
+          acts: ['writes'],
+          onlyWhere: 'not-addressed',
+        },
+      ),
       todo('effective', 'reset', 'Reset: it goes on line.', {
         putsBack: '{tag} in its configuration mode',
         acts: ['powers'],
@@ -161,14 +191,15 @@ export const systems: readonly RunFacts[] = [
   {
     id: 'relay-drives',
     name: 'Drives behind a controller',
-    about: 'Drives on a motion bus, reached through their controller as relay.',
+    about: 'Drives on a motion bus, reached through their controller as relay: searched for once, listed, compared.',
     kinds: ['servo'],
     ways: [],
+    together: true,
     steps: [
       moving,
       electricity,
       check('before-power', 'firmware', 'Firmware of the controller is at least {firmwareNeeded}.', {
-        check: 'firmware',
+        check: 'relay-firmware',
       }),
       caution('before-power', 'node-caution', 'Two drives on one node answer at once, and the wrong axis may move.', [
         'writes',
@@ -176,9 +207,28 @@ export const systems: readonly RunFacts[] = [
       set('before-power', 'node', 'Node of {tag}: {node}.', { acts: ['writes'], type: ['{node}'], protects: 'plant' }),
 
       expectation('power', 'lamps', 'Lamps of {tag} as its kind says.'),
-      check('set', 'relay', 'The relay answers: leg by leg, nearest first.', { check: 'reached-present' }),
-      todo('verify', 'search', 'Search on the bus through the controller.'),
-      record('verify', 'listed', 'Node under which it is listed.', { record: 'node' }),
+      check('set', 'relay', 'First leg: what it is reached through answers.', { check: 'relay-answers' }),
+      todo('verify', 'search', 'Search on the bus through the controller, once for all of them.'),
+      check('verify', 'listed', 'Take in the list of the search: each node as planned, and no other.', {
+        check: 'nodes-listed',
+        otherwise: [
+          {
+            saw: 'One is missing',
+            likely: 'It has no power, or the bus ends before it.',
+            check: 'Its lamps; the plug and terminator of the one before it.',
+          },
+          {
+            saw: 'Fewer are listed than there are',
+            likely: 'Two have one node and answer at once.',
+            check: 'Switches of each, power off; then one by one.',
+          },
+          {
+            saw: 'One more is listed',
+            likely: 'A node that was left at its factory number, or one of another job.',
+            check: 'Its serial number against the labels.',
+          },
+        ],
+      }),
     ],
   },
 ]

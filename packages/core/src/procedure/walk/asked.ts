@@ -1,8 +1,10 @@
 import type { Device, Job } from '../../job'
+import { servedBy } from '../listed'
 import { rackOf } from '../rack'
 import { factoryOf } from '../present'
 import type { WalkRecord } from '../record'
-import type { RunStep } from '../run'
+import { plannedOf } from '../fields'
+import type { OnlyWhere, RunStep } from '../run'
 
 /**
  * Whether a decision was taken so. Before it is taken nothing that hangs on it is shown; settled without a choice it
@@ -21,6 +23,13 @@ function isDecided(
   return said.state === 'done' ? said.note === as : said.state === 'overridden'
 }
 
+const holdsOf: Readonly<Record<OnlyWhere, (job: Job, device: Device) => boolean>> = {
+  'factory-known': (job, device) => factoryOf(job, device) !== undefined,
+  'factory-unknown': (job, device) => factoryOf(job, device) === undefined,
+  addressed: (job, device) => plannedOf(job, device) !== undefined,
+  'not-addressed': (job, device) => plannedOf(job, device) === undefined,
+}
+
 /** Whether a step belongs to a run that was begun beside the order: its decisions are its own. */
 const isBegun = (stepKey: string): boolean => stepKey.startsWith('begun ')
 
@@ -32,11 +41,13 @@ const isBegun = (stepKey: string): boolean => stepKey.startsWith('begun ')
  */
 export function isAsked(job: Job, record: WalkRecord, device: Device, step: RunStep, stopKey?: string): boolean {
   if (step.onlyIf && !isDecided(record, device, step.onlyIf, stopKey)) return false
-  if (step.onlyWhere && (step.onlyWhere === 'factory-known') !== (factoryOf(job, device) !== undefined)) return false
+  if (step.onlyWhere && !holdsOf[step.onlyWhere](job, device)) return false
   if (step.check === 'firmware') {
     const measure = job.devices.find((each) => each.id === device.firmwareOfId)
     return device.firmwareRelation !== 'any' && (measure !== undefined || device.firmwareNeeded !== '')
   }
+  if (step.check === 'relay-firmware') return device.behindId !== null && device.firmwareNeeded !== ''
+  if (step.check === 'served-verified' || step.check === 'controller-sees') return servedBy(job, device).length > 0
   if (step.check === 'rack-codes') return rackOf(job, record, device).length > 1
   if (step.check === 'names-equal') return device.namePlaces.length > 0
   return true

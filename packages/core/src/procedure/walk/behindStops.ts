@@ -1,20 +1,13 @@
 import { settingOf, type Device, type Job } from '../../job'
 import { kindFacts } from '../../kind'
 import { breakerOf } from '../breaker'
-import { plannedOf } from '../fields'
-import { phases, type Phase } from '../run'
+import { phases, type Phase, type RunFacts } from '../run'
 import { stopOf, type Making } from './making'
 import { runOfDevice, type Stop } from './model'
+import { powerStopBeside } from './powerStop'
 import { saidOnce } from './saidOnce'
+import { withoutAddress } from './withoutAddress'
 import { filledStep } from './steps'
-
-/** Devices that have no address of their own and are walked all the same. */
-export function withoutAddress({ job, record, given }: Making): readonly Device[] {
-  const walked = new Set(given.devices.map((device) => device.id))
-  return job.devices.filter(
-    (device) => !walked.has(device.id) && !record.settings.leftOut.includes(device.id) && !plannedOf(job, device),
-  )
-}
 
 /**
  * Stops of devices without an address of their own, by the device with one that they are reached through. A row of
@@ -29,19 +22,33 @@ export function stopsThroughRelays(
   const { job, given } = making
   const walked = new Set(given.devices.map((device) => device.id))
   const through = new Map<string, Stop[]>()
+  const powered = new Set(breakers)
+  const all = withoutAddress(making)
   for (const devices of rowsOf(making)) {
     const [device] = devices
     if (!device) continue
-    const own = phases.filter((phase) => !WITH_POWER.includes(phase) || !breakers.has(breakerOf(job, device)))
-    const stop = devices.length === 1 ? singleStop(making, device, own) : rowStop(making, devices, own)
-    if (stop.steps.length === 0) continue
+    const stop = devices.length === 1 ? singleStop(making, device) : rowStop(making, devices)
     const relay = relayOf(job, device, walked)
-    through.set(relay, [...(through.get(relay) ?? []), stop])
+    const power = devices.flatMap((each) => {
+      const breaker = breakerOf(job, each)
+      if (powered.has(breaker)) return []
+      powered.add(breaker)
+      return [
+        powerStopBeside(
+          making,
+          breaker,
+          all.filter((one) => breakerOf(job, one) === breaker),
+        ),
+      ]
+    })
+    const stops = [...power, stop].filter(({ steps }) => steps.length > 0)
+    if (stops.length > 0) through.set(relay, [...(through.get(relay) ?? []), ...stops])
   }
   return through
 }
 
-const WITH_POWER: readonly Phase[] = ['before-power', 'power']
+/** What is left when power is on. */
+const AFTER_POWER: readonly Phase[] = phases.filter((phase) => phase !== 'before-power' && phase !== 'power')
 
 /** Each device by itself, and equal ones behind one relay whose run takes them together, by their unit ids. */
 function rowsOf(making: Making): readonly (readonly Device[])[] {
@@ -50,16 +57,20 @@ function rowsOf(making: Making): readonly (readonly Device[])[] {
   for (const device of withoutAddress(making)) {
     const run = runOfDevice(job, record, device)
     const together = run?.together && device.behindId !== null
-    const key = together ? rowKey(device, run.id) : device.id
+    const key = together ? rowKey(device, run) : device.id
     rows.set(key, [...(rows.get(key) ?? []), device])
   }
   const number = ({ unitId }: Device) => unitId ?? Infinity
   return [...rows.values()].map((row) => row.sort((a, b) => number(a) - number(b) || a.position - b.position))
 }
 
-const rowKey = (device: Device, runId: string) => `row ${device.behindId ?? ''} ${runId} ${device.kind}`
+/** Equal ones behind one relay; those that a search lists, by their line: each line is searched by itself. */
+function rowKey(device: Device, run: RunFacts): string {
+  const line = run.steps.some(({ check }) => check === 'nodes-listed') ? ` ${device.nodes[0]?.lineId ?? ''}` : ''
+  return `row ${device.behindId ?? ''} ${run.id} ${device.kind}${line}`
+}
 
-function singleStop(making: Making, device: Device, own: readonly Phase[]): Stop {
+function singleStop(making: Making, device: Device): Stop {
   const { job } = making
   const key = `device ${device.id}`
   const behind = job.devices.find((each) => each.id === device.behindId)
@@ -67,7 +78,7 @@ function singleStop(making: Making, device: Device, own: readonly Phase[]): Stop
     ? `It has no address of its own: it is reached through ${behind.tag}.`
     : 'It has no address of its own.'
   const { handsOnSeconds } = settingOf(job, device)
-  const steps = making.deviceSteps(key, device, own)
+  const steps = making.deviceSteps(key, device, AFTER_POWER)
   return stopOf({
     key,
     title: `${device.tag}: ${device.what}`,
@@ -79,19 +90,19 @@ function singleStop(making: Making, device: Device, own: readonly Phase[]): Stop
 }
 
 /** A row: what is the same is said once, each turn is a tick of its own. */
-function rowStop(making: Making, devices: readonly Device[], own: readonly Phase[]): Stop {
+function rowStop(making: Making, devices: readonly Device[]): Stop {
   const { job, record } = making
   const [first] = devices
   const run = first && runOfDevice(job, record, first)
   const relay = job.devices.find((each) => each.id === first?.behindId)
-  const key = first && run ? rowKey(first, run.id) : ''
+  const key = first && run ? rowKey(first, run) : ''
   const steps = (run?.steps ?? []).flatMap(({ id }) =>
     saidOnce(
       making,
       key,
       devices.flatMap((device) =>
         making
-          .rawSteps(device, own)
+          .rawSteps(device, AFTER_POWER)
           .filter((step) => step.id === id)
           .map((step) => ({ device, step })),
       ),

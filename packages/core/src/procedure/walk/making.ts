@@ -9,6 +9,7 @@ import { isAsked } from './asked'
 import { inMenu } from './menuStep'
 import { isSettled, runOfDevice, type Stop, type WalkStep } from './model'
 import { filledStep } from './steps'
+import { asWithoutAddress } from './withoutAddress'
 
 /** What a stop is made of; its state follows from its steps. */
 interface StopParts {
@@ -77,9 +78,10 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     return { ...planned, ...(mac && { mac: mac.text }), ...(code && { upsCode: code.text }) }
   }
   const rawSteps: Making['rawSteps'] = (device, phases) =>
-    (runOfDevice(job, record, device)?.steps ?? []).filter(
-      (each) => phases.includes(each.phase) && each.check !== 'units-behind' && isAsked(job, record, device, each),
-    )
+    (runOfDevice(job, record, device)?.steps ?? [])
+      .filter((each) => phases.includes(each.phase) && each.check !== 'units-behind')
+      .filter((each) => isAsked(job, record, device, each))
+      .flatMap((each) => asWithoutAddress(job, device, each) ?? [])
   return {
     job,
     record,

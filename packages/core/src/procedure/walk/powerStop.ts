@@ -2,11 +2,13 @@ import type { Device } from '../../job'
 import { kindFacts } from '../../kind'
 import type { BringUpAction } from '../../sequence'
 import { breakerOf, groupOf } from '../breaker'
+import { isGroupLive } from '../present'
+import { heldActions } from '../wholePlant'
 import type { RunStep } from '../run'
-import { withoutAddress } from './behindStops'
 import { stopOf, type Making } from './making'
 import type { Stop, WalkStep } from './model'
 import { saidOnce, type OfDevice } from './saidOnce'
+import { withoutAddress } from './withoutAddress'
 import { offStep, onStep, powerCaution, startStep } from './steps'
 
 interface PowerParts {
@@ -16,6 +18,31 @@ interface PowerParts {
   readonly reason: string
   /** Whether the group had power before in this order: its sheets are done then. */
   readonly hadPower: boolean
+}
+
+/**
+ * A breaker that no device with an address hangs on, so that it is not in the order: what comes before and with power of
+ * those that hang on it. Where it has power already it is not put on again; their sheets are looked at all the same.
+ */
+export function powerStopBeside(making: Making, breaker: string, behind: readonly Device[]): Stop {
+  const { job, record, given } = making
+  const key = `power ${breaker}`
+  const wasLive =
+    isGroupLive(job, record, breaker) && !record.steps.some(({ stepKey }) => stepKey.startsWith(`${key} / `))
+  const names = namesOf(behind)
+  const all = firstOnSteps(making, key, breaker, [], behind)
+  const isPower = ({ step }: WalkStep) => step.id === 'power-caution' || step.id === 'on'
+  const stop = stopOf({
+    key,
+    title: wasLive ? `Before work on ${breaker}: ${names}` : `Put ${breaker} on: ${names}`,
+    reason: wasLive ? 'It has power already.' : 'Nothing with an address of its own hangs on it.',
+    devices: behind,
+    seconds: 0,
+    steps: wasLive ? all.filter((step) => !isPower(step)) : all,
+  })
+  if (stop.state === 'settled' || wasLive) return stop
+  // Somebody who is left out of the order may hang on it as well.
+  return { ...stop, held: heldActions(job, record, given, [{ kind: 'group-on', groupId: breaker }]).get(0) ?? null }
 }
 
 /** A breaker on or off, with everything that belongs before and after it. */
@@ -83,7 +110,9 @@ function firstOnSteps(
       key,
       before.filter((each) => !isCaution(each)),
     ),
-    making.step(key, null, onStep(group, names)),
+    members.length > 0
+      ? making.step(key, null, onStep(group, names))
+      : making.step(key, behind[0] ?? null, { ...onStep(group, names), becomes: 'live' }),
     ...saidOnce(making, key, after),
   ]
 }

@@ -50,11 +50,16 @@ describe('devices without an address of their own', () => {
     expect(sayings(rowOf(stops)).filter((say) => /Isolate|never open|Terminator/.test(say))).toEqual([])
   })
 
-  test('behind a breaker that is on already their own stop says it', () => {
+  test('behind a breaker that is on already their sheet is a stop of its own, before their work; nothing is put on', () => {
     const live = { ...blankWalk, settings: { ...usualSettings, groups: { Q3: { live: true } } } }
     const stops = stopsOf(three, live)
     expect(onOf(stops)).toBeUndefined()
-    expect(sayings(rowOf(stops))[0]).toMatch(/^caution: Isolate Q3.*MM-511, MM-512 and MM-513/)
+    const before = stops.findIndex(({ title }) => title === 'Before work on Q3: MM-513, MM-511, MM-512')
+    expect(before).toBeLessThan(stops.findIndex((stop) => stop === rowOf(stops)))
+    const said = sayings(stops[before])
+    expect(said[0]).toMatch(/^caution: Isolate Q3.*MM-513, MM-511 and MM-512/)
+    expect(said.filter((say) => /never open a secondary under load/.test(say))).toHaveLength(1)
+    expect(said.filter((say) => /Put Q3 on/.test(say))).toEqual([])
   })
 
   test('what was read for some is not read for more', () => {

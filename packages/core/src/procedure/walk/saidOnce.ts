@@ -44,7 +44,7 @@ function isForAll({ kind, check, seconds, watch, leaves, putsBack }: RunStep): b
     case 'turn':
       return false
     case 'check':
-      return check === 'row-answers'
+      return check === 'row-answers' || check === 'nodes-listed' || check === 'relay-answers'
     case 'wait':
       return typeof seconds === 'number' && watch === undefined
     default:

@@ -4,6 +4,7 @@ import type { WalkRecord } from '../record'
 import { heldActions } from '../wholePlant'
 import { countStops, stopsThroughRelays } from './behindStops'
 import { actionKey, laptopHost } from './keys'
+import { lastStops } from './lastStops'
 import { makingOf, stopOf, type Making } from './making'
 import type { Stop } from './model'
 import { onDemandStops } from './onDemandStops'
@@ -33,12 +34,13 @@ export function walkOf(
     if (relayId === '' || !through.has(relayId)) return [stop]
     placed.add(relayId)
     const behind = [...(through.get(relayId) ?? []), ...countStops(making, [relayId])]
-    return [stop, ...behind.map((each) => ({ ...each, held: stop.held }))]
+    return [stop, ...behind.map((each) => ({ ...each, held: stop.held ?? each.held }))]
   })
   const rest = [...through].filter(([relayId]) => !placed.has(relayId))
   const restIds = rest.map(([relayId]) => relayId)
   const begun = onDemandStops(making)
-  return [...begun, ...inOrder, ...rest.flatMap(([, list]) => list), ...countStops(making, restIds)]
+  const atTheEnd = rest.flatMap(([, list]) => list)
+  return [...begun, ...inOrder, ...atTheEnd, ...countStops(making, restIds), ...lastStops(making)]
 }
 
 /** A stop for each action of the order. */

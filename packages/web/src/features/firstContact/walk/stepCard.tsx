@@ -28,6 +28,7 @@ import { Countdown } from './countdown'
 import { CopyLine, LaptopPanel } from './laptopPanel'
 import { LabelPhoto } from './labelPhoto'
 import { LampDrawings } from './lampDrawing'
+import { ListedTable } from './listedTable'
 import { MenuStep } from './menuAnswers'
 import { RackTable } from './rackTable'
 import { ReasonForm } from './reasonForm'
@@ -161,6 +162,9 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
       )}
       {step.step.why && <p className="max-w-[60ch] text-ink-soft">{step.step.why}</p>}
       {step.step.check === 'rack-codes' && device && <RackTable job={job} record={record} head={device} acts={acts} />}
+      {(step.step.check === 'nodes-listed' || step.step.check === 'controller-sees') && (
+        <ListedTable key={step.key} job={job} record={record} stop={stop} step={step} acts={acts} onCheck={check} />
+      )}
       {kind === 'turn' && <TurnTable job={job} stop={stop} step={step} />}
       {step.menu && <MenuStep menu={step.menu} />}
       {step.step.type && !step.menu && kind !== 'turn' && (
