@@ -15,6 +15,7 @@ import {
   type CheckId,
   type LaptopState,
   type Picture,
+  type PicturedValue,
   type SettingFact,
 } from '../procedure'
 import {
@@ -680,6 +681,40 @@ describe('before and after', () => {
     expect(judgeReturned(before, after, ['A'])).toMatchObject({ compared: 5, of: 5 })
     expect(result.say).toContain('At fault now: VAV 1-01. Gone: VAV 1-04.')
     expect(judgeReturned(before, picture(2, [shown('A', true)])).verdict).toBe('not-conclusive')
+  })
+
+  test('planned values: gone, back, moved beyond their tolerance, not read', () => {
+    const value = (point: string, is: number | null, more: Partial<PicturedValue> = {}): PicturedValue => ({
+      device: 'A',
+      point,
+      value: is,
+      text: is === null ? 'It is silent.' : `${is} bar`,
+      tolerance: { kind: 'absolute', amount: 0.5 },
+      ...more,
+    })
+    const of = (at: number, ...values: readonly PicturedValue[]) => ({ ...picture(at, [shown('A', true)]), values })
+    const before = of(1, value('same', 4), value('moved', 4), value('gone', 4), value('back', null), value('unread', 4))
+    const unread = value('unread', null, { unasked: true })
+    const after = of(2, value('same', 4.5), value('moved', 4.6), value('gone', null), value('back', 4), unread)
+    const comparison = comparePictures(before, after)
+    expect(comparison.differences.map(({ tag, kind, say }) => [tag, kind, say])).toEqual([
+      ['A, moved', 'changed', 'Is 4.6 bar, was 4 bar.'],
+      ['A, gone', 'new-fault', 'Was 4 bar, gives no value now: It is silent.'],
+      ['A, back', 'better', 'Gave no value before, is 4 bar now.'],
+      ['A, unread', 'not-seen', 'Not read afterwards:'],
+    ])
+    // The device and four of its five values.
+    expect(comparison).toMatchObject({ compared: 5, of: 6 })
+    // A plant moves by itself: only a value that is gone is not back.
+    expect(judgeReturned(before, after)).toMatchObject({ verdict: 'failed', compared: 4, of: 5 })
+    expect(judgeReturned(before, after).say).toContain('A, gone was 4 bar and gives no value now')
+    const without = (is: Picture) => ({ ...is, values: (is.values ?? []).filter(({ point }) => point !== 'gone') })
+    expect(judgeReturned(without(before), without(after)).verdict).toBe('not-conclusive')
+    const asked = of(2, value('same', 4.5), value('moved', 9), value('back', 4), value('unread', 4))
+    expect(judgeReturned(without(before), asked)).toMatchObject({ verdict: 'passed', compared: 4 })
+    // With a list of field devices, only what hangs behind the unit that was away.
+    const listed = { ...before, fieldDevices: [] }
+    expect(judgeReturned(listed, after, ['B'])).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
   })
 
   test('a name that stands twice in a list is told', () => {

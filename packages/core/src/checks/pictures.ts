@@ -1,4 +1,4 @@
-import { nameKey, type Picture } from '../procedure'
+import { nameKey, valueKey, type Picture } from '../procedure'
 import { agrees, differs, judged, notKnown, type CheckResult, type Look } from './model'
 
 const computed = { how: 'computed' } as const
@@ -40,7 +40,7 @@ export function judgeReturned(
     if (was.identity !== is.identity) return [differs(`${was.tag} says "${is.identity}", said "${was.identity}".`)]
     return [agrees('')]
   })
-  const listed = fieldLooks(before, after)
+  const listed = [...fieldLooks(before, after), ...valueLooks(before, after, scope)]
   const silent = pictured.filter(({ answers }) => !answers).map(({ tag }) => tag)
   const result = judged([...looks, ...listed], {
     ...computed,
@@ -49,6 +49,19 @@ export function judgeReturned(
     nothing: 'Nothing answered in the before-picture: there is nothing that could be back.',
   })
   return silent.length === 0 ? result : { ...result, say: `${result.say} Not seen before: ${silent.join(', ')}.` }
+}
+
+/** A value that was there is there: how far it moved meanwhile is said by the comparison, and is no fault. */
+function valueLooks(before: Picture, after: Picture, scope: ReadonlySet<string> | undefined): readonly Look[] {
+  const now = new Map((after.values ?? []).map((value) => [valueKey(value), value]))
+  return (before.values ?? [])
+    .filter(({ value, device }) => value !== null && (scope === undefined || scope.has(device)))
+    .map((was): Look => {
+      const is = now.get(valueKey(was))
+      const what = `${was.device}, ${was.point}`
+      if (!is || is.unasked) return notKnown(`${what} was not read afterwards.`)
+      return is.value === null ? differs(`${what} was ${was.text} and gives no value now: ${is.text}`) : agrees('')
+    })
 }
 
 function fieldLooks(before: Picture, after: Picture): readonly Look[] {

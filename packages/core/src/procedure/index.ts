@@ -51,10 +51,12 @@ export {
 export {
   comparePictures,
   nameKey,
+  valueKey,
   readFieldList,
   type FieldDevice,
   type Picture,
   type PictureComparison,
+  type PicturedValue,
   type PictureDifference,
 } from './picture'
 export { knownFor } from './known'

@@ -1,9 +1,27 @@
+import { compareReading, type Tolerance } from '../values'
+
 /** A field device behind a unit, as another screen lists it. */
 export interface FieldDevice {
   readonly name: string
   readonly status: string
   /** Whether its status tells of a fault. */
   readonly fault: boolean
+}
+
+/** A planned value as the device gave it at that moment. */
+export interface PicturedValue {
+  /** Tag of the device. */
+  readonly device: string
+  /** Tag of the value in the controller. */
+  readonly point: string
+  /** `null` where there was no value. */
+  readonly value: number | null
+  /** As it is shown, with its unit; where there was none, why. */
+  readonly text: string
+  /** Nobody asked: the laptop could not see the device, or time was over. */
+  readonly unasked?: true
+  /** How far two readings may be apart and still be the same. */
+  readonly tolerance: Tolerance
 }
 
 /** What one look at everything that runs shows: a before-picture or the picture afterwards. */
@@ -15,6 +33,8 @@ export interface Picture {
   readonly notes: readonly string[]
   /** Field devices as another screen lists them; left out where no list was taken. */
   readonly fieldDevices?: readonly FieldDevice[]
+  /** Planned values, as far as they could be read; left out in pictures of before they were read. */
+  readonly values?: readonly PicturedValue[]
 }
 
 export interface PictureDifference {
@@ -75,20 +95,25 @@ export const nameKey = (name: string): string => name.toLowerCase().replace(/[\s
 export interface PictureComparison {
   /** What is different, and what could not be compared; everything else that was compared is as it was. */
   readonly differences: readonly PictureDifference[]
-  /** How many of `of` were looked at both times: devices that answered or not, and listed field devices. */
+  /** How many of `of` were looked at both times: devices that answered or not, listed field devices, planned values. */
   readonly compared: number
   readonly of: number
 }
+
+/** Values of one name at one device are one value. */
+export const valueKey = ({ device, point }: PicturedValue): string => `${device} ${point}`
 
 /** Compares what runs now with what ran before. Notes are read by people, and are not compared. */
 export function comparePictures(before: Picture, after: Picture): PictureComparison {
   const differences = [
     ...deviceDifferences(before, after),
     ...fieldDifferences(before.fieldDevices ?? [], after.fieldDevices),
+    ...valueDifferences(before.values ?? [], after.values ?? []),
   ]
   const all = new Set([
     ...[...before.devices, ...after.devices].map(({ tag }) => `device ${tag}`),
     ...[...(before.fieldDevices ?? []), ...(after.fieldDevices ?? [])].map(({ name }) => `listed ${nameKey(name)}`),
+    ...[...(before.values ?? []), ...(after.values ?? [])].map((value) => `value ${valueKey(value)}`),
   ])
   const unseen = differences.filter(({ kind }) => kind === 'not-seen' || kind === 'added').length
   return { differences, compared: all.size - unseen, of: all.size }
@@ -139,4 +164,36 @@ function fieldDifferences(
     return then.fault ? [{ tag: name, kind: 'better', say: `Was at fault: ${then.status}.` }] : []
   })
   return [...gone, ...now]
+}
+
+/** A value that is gone is a fault; one that is another by more than its tolerance is said, as a plant moves by itself. */
+function valueDifferences(
+  before: readonly PicturedValue[],
+  after: readonly PicturedValue[],
+): readonly PictureDifference[] {
+  const is = new Map(after.map((value) => [valueKey(value), value]))
+  const was = new Set(before.map(valueKey))
+  const seen = before.flatMap((then): readonly PictureDifference[] => {
+    const tag = `${then.device}, ${then.point}`
+    const now = is.get(valueKey(then))
+    if (then.unasked) return [{ tag, kind: 'not-seen', say: 'Not read before:' }]
+    if (!now || now.unasked) return [{ tag, kind: 'not-seen', say: 'Not read afterwards:' }]
+    if (then.value === null && now.value === null)
+      return [{ tag, kind: 'old-fault', say: `No value before either: ${now.text}` }]
+    if (now.value === null)
+      return [{ tag, kind: 'new-fault', say: `Was ${then.text}, gives no value now: ${now.text}` }]
+    if (then.value === null) return [{ tag, kind: 'better', say: `Gave no value before, is ${now.text} now.` }]
+    return compareReading(now.value, then.value, then.tolerance).verdict === 'inside'
+      ? []
+      : [{ tag, kind: 'changed', say: `Is ${now.text}, was ${then.text}.` }]
+  })
+  const more = after.filter((value) => !was.has(valueKey(value)) && !value.unasked)
+  return [
+    ...seen,
+    ...more.map((value): PictureDifference => ({
+      tag: `${value.device}, ${value.point}`,
+      kind: 'added',
+      say: `Not in the before-picture; is ${value.text} now.`,
+    })),
+  ]
 }

@@ -83,11 +83,13 @@ export function keptRoutes(app: AppContext): Router {
     const list = body.fieldList === undefined ? undefined : readFieldList(body.fieldList).devices
     const record = await store.walks.get(job.id)
     const picture = await takePicture(app.liveContext, job, record, laptop, body.notes, list)
-    const { devices } = picture
+    const { devices, values = [] } = picture
     const count = (answers: boolean | null) => devices.filter((each) => each.answers === answers).length
     const unseen = count(null) > 0 ? `, ${count(null)} not looked at` : ''
     const named = body.when === 'before' ? 'Before-picture' : 'Picture afterwards'
-    const title = `${named}: ${count(true)} answer, ${count(false)} silent${unseen}`
+    const read = values.filter(({ value }) => value !== null).length
+    const measured = values.length > 0 ? `, ${read} of ${values.length} values` : ''
+    const title = `${named}: ${count(true)} answer, ${count(false)} silent${unseen}${measured}`
     await store.write(who, (tx) =>
       keep(tx, job.id, { deviceId: null, kind: `picture-${body.when}`, title, content: picture }),
     )

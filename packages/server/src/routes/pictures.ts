@@ -13,8 +13,9 @@ import { keepsakes } from '../db'
 import { portsOf, probe } from '../firstContact'
 import type { LiveContext } from '../live'
 import type { Store } from '../store'
+import { picturedValues } from './picturedValues'
 
-/** A picture of what runs: who answers, what it says it is, what somebody wrote down. */
+/** A picture of what runs: who answers, what it says it is, what it measures, what somebody wrote down. */
 export async function takePicture(
   context: LiveContext,
   job: Job,
@@ -34,7 +35,22 @@ export async function takePicture(
       return portOf(device) && present ? [lookAt(device, formatIpv4(present.address))] : []
     }),
   )
-  return { at: context.clock(), devices, notes, ...(fieldDevices && { fieldDevices }) }
+  // A value is that of a device only where that device is: at its planned address, or behind one that is.
+  const isThere = (device: Device | undefined): boolean => {
+    const address = device && portOf(device)?.address
+    if (!device) return false
+    if (!address) return isThere(job.devices.find(({ id }) => id === device.behindId))
+    const present = presentOf(job, record, device)
+    return present !== undefined && formatIpv4(present.address) === address && laptopSees(laptop, address)
+  }
+  const values = await picturedValues(context, job, (id) => isThere(job.devices.find((device) => device.id === id)))
+  return {
+    at: context.clock(),
+    devices,
+    notes,
+    ...(fieldDevices && { fieldDevices }),
+    ...(values.length > 0 && { values }),
+  }
 }
 
 /** The latest picture that was kept. */
