@@ -655,6 +655,13 @@ describe('before and after', () => {
     )
   })
 
+  test('a list of field devices is something that is written down, a device that nobody saw is not', () => {
+    expect(judgeBefore(picture(1, [shown('A', null)]), ['A'])).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
+    const listed = judgeBefore(picture(1, [shown('A', null)], 'VAV 1\tok\nVAV 2\tfault'), ['A'])
+    expect(listed).toMatchObject({ verdict: 'passed', compared: 2, of: 3 })
+    expect(listed.say).toContain('with 2 field devices as listed. A was not looked at')
+  })
+
   test('back is only who was looked at again and says what it said', () => {
     const before = picture(1, [shown('A', true, 'a'), shown('B', true, 'b'), shown('C', false)])
     const after = (...devices: Picture['devices']) => judgeReturned(before, picture(2, devices))

@@ -13,7 +13,12 @@ export function judgeBefore(before: Picture | undefined, tags: readonly string[]
     if (device.answers === null) return notKnown(`${tag} was not looked at: the laptop was in no subnet of it.`)
     return device.answers ? agrees('') : notKnown(`${tag} was silent.`)
   })
-  return judged(looks, { ...computed, needs: 'one', good: 'The before-picture is kept.' })
+  const listed = (before.fieldDevices ?? []).map(() => agrees(''))
+  const good =
+    listed.length > 0
+      ? `The before-picture is kept, with ${listed.length} field devices as listed.`
+      : 'The before-picture is kept.'
+  return judged([...looks, ...listed], { ...computed, needs: 'one', good })
 }
 
 /**

@@ -32,7 +32,9 @@ export async function takePicture(
   const devices = await Promise.all(
     job.devices.flatMap((device) => {
       const present = presentOf(job, record, device)
-      return portOf(device) && present ? [lookAt(device, formatIpv4(present.address))] : []
+      // Where nobody knows where it is, as with a lease, it is looked for where it is planned.
+      const address = present ? formatIpv4(present.address) : portOf(device)?.address
+      return portOf(device) && address ? [lookAt(device, address)] : []
     }),
   )
   // A value is that of a device only where that device is: at its planned address, or behind one that is.

@@ -1,7 +1,5 @@
 import type { Job } from '@calm/core/job'
-import { formatIpv4, formatSubnet, subnetOf } from '@calm/core/address'
 import {
-  isSettled,
   knownFor,
   laptopIsIn,
   laptopSees,
@@ -17,7 +15,6 @@ import {
   type WalkStep,
 } from '@calm/core/procedure'
 import { labelFields } from '@calm/core/label'
-import type { HostAddress } from '@calm/core/sequence'
 import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
 import type { WalkActs } from '../../../api'
@@ -32,6 +29,7 @@ import { ListedTable } from './listedTable'
 import { MenuStep } from './menuAnswers'
 import { RackTable } from './rackTable'
 import { ReasonForm } from './reasonForm'
+import { alikeFrom, laptopSubnet, textOf } from './stepAround'
 import { otherLamps, yesWords } from './stepWords'
 import { takeLabel } from './takeLabel'
 import { TurnTable } from './turnTable'
@@ -310,30 +308,3 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
     </section>
   )
 }
-
-/** Steps of the same kind, about the same devices where something is written down, that follow each other and are open. */
-function alikeFrom(stop: Stop, step: WalkStep): readonly WalkStep[] {
-  const from = stop.steps.slice(stop.steps.findIndex(({ key }) => key === step.key))
-  const end = from.findIndex(
-    (each) =>
-      each.step.kind !== step.step.kind ||
-      (each !== step && isSettled(each)) ||
-      (each.step.kind === 'record' && each.deviceId !== step.deviceId),
-  )
-  return end < 0 ? from : from.slice(0, end)
-}
-
-/** The subnet that a step waits for the laptop to be in; `undefined` for any other step. */
-function laptopSubnet(
-  job: Job,
-  record: WalkRecord,
-  into: HostAddress | null,
-  { step, deviceId }: WalkStep,
-): string | undefined {
-  const device = job.devices.find((each) => each.id === deviceId)
-  const waits = step.check === 'laptop-in-subnet' || (into !== null && step.kind === 'set')
-  const where = waits ? (into ?? (device && presentOf(job, record, device))) : undefined
-  return where ? formatSubnet(subnetOf(where.address, where.prefix)) : undefined
-}
-
-const textOf = (of: ReturnType<typeof presentOf>) => (of ? formatIpv4(of.address) : undefined)
