@@ -171,3 +171,72 @@ test('by keyboard: a restart is begun for a live unit, a second one is not, and 
   await expect(page.getByRole('button', { name: 'Begin the walk' })).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Restart: RCU-301' })).toHaveCount(0)
 })
+
+/** Begins a run for the unit in service, from the walk. */
+async function beginFor(page: Page, run: RegExp): Promise<void> {
+  await page.goto(`${app.url}/jobs/${await rehearsal()}/first-contact`)
+  await page.getByRole('button', { name: 'Begin a run' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Begin a run' })
+  await choose(dialog.getByLabel('Device'), /RCU-301/)
+  await choose(dialog.getByLabel('Run'), run)
+  await dialog.getByRole('button', { name: /^Begin / }).click()
+}
+const press = (page: Page, name: RegExp) => step(page).getByRole('button', { name }).click()
+const note = async (page: Page, label: RegExp, text: string) => {
+  await step(page).getByLabel(label).fill(text)
+  await press(page, /^Record/)
+}
+
+/** The unit restarts: silent until that was seen, then back. */
+async function goesAndComes(page: Page): Promise<void> {
+  await front({ act: 'power', on: false })
+  await says(page, 'It is gone, and looked for')
+  await front({ act: 'power', on: true })
+}
+
+test('a copy is restored at a live unit: which one is written down first, and it is found again', async ({ page }) => {
+  await front({ act: 'power', on: true })
+  await laptopAt('10.20.40.5')
+  await beginFor(page, /Restore from a copy/)
+  await says(page, 'What is in RCU-301 now is overwritten')
+  await press(page, /I have read both/)
+  await note(page, /Backup/, 'rcu-301.zip, server room, 5')
+  // Where the laptop is and whether it answers are seen by themselves.
+  await says(page, 'Restore that copy')
+  await press(page, /^Done/)
+  await goesAndComes(page)
+  await says(page, 'it runs again')
+  await expect(page.getByRole('region', { name: 'RCU-301' })).toContainText('Verified10.20.40.70')
+  await press(page, /^I see it/)
+  await expect(page.getByRole('button', { name: 'Begin the walk' })).toBeVisible()
+})
+
+test('firmware is loaded at a live unit: the copies first; another version than the one asked for is told', async ({
+  page,
+}) => {
+  await front({ act: 'power', on: true })
+  await laptopAt('10.20.40.5')
+  const id = await rehearsal()
+  const job = await get<{
+    readonly devices: readonly { readonly id: string; readonly tag: string; readonly version: number }[]
+  }>(`/jobs/${id}`)
+  const unit = job.devices.find(({ tag }) => tag === 'RCU-301')
+  const fields = { firmwareNeeded: '2.4', firmwareRelation: 'at-least' }
+  await send('POST', `/jobs/${id}/changes`, {
+    changes: [{ op: 'set', table: 'device', id: unit?.id, version: unit?.version, fields }],
+  })
+  await beginFor(page, /Firmware update/)
+  await says(page, 'A load that breaks off can leave RCU-301 dead')
+  await press(page, /I have read both/)
+  await note(page, /Backup/, 'rcu-301.zip, server room, 6')
+  await says(page, 'Load the firmware that is asked for: 2.4')
+  await press(page, /^Done/)
+  await goesAndComes(page)
+  await says(page, 'as its page or tool says it now')
+  await note(page, /Firmware/, '2.3')
+  await says(page, 'It is the one asked for')
+  await press(page, /Check now/)
+  const answer = step(page).getByRole('status')
+  await expect(answer).toHaveAttribute('data-verdict', 'failed')
+  await expect(answer).toContainText('Found 2.3, asked for: at least 2.4.')
+})

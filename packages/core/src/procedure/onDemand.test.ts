@@ -117,6 +117,31 @@ describe('a run begun beside the order', () => {
     expect(after && formatIpv4((after.present ?? after.target).address)).toBe('10.20.40.70')
   })
 
+  test('done to its end, a plan that asks for one more comparison does not take it in hand again', () => {
+    let record = begun('firmware-update')
+    for (let at = 1; openRuns(job, record).length > 0; at += 1) {
+      if (at > 40) throw new Error('not at its end')
+      record = next(job, record, at).record
+    }
+    const asking = {
+      ...job,
+      devices: job.devices.map((device) => ({ ...device, firmwareNeeded: '9', firmwareRelation: 'at-least' as const })),
+    }
+    expect(openRuns(asking, record)).toEqual([])
+    // It stands there to be looked at all the same.
+    const stop = walk(asking, record).find(({ onDemand }) => onDemand !== null)
+    expect(stop?.steps.filter((step) => !isSettled(step)).map(({ step }) => step.check)).toEqual(['firmware'])
+    // Before its end it is in hand, whatever is open.
+    const last = record.steps.at(-1)?.stepKey
+    const open = { ...record, steps: record.steps.filter(({ stepKey }) => stepKey !== last) }
+    expect(openRuns(job, open)).toHaveLength(1)
+  })
+
+  test('with the order not begun, only what was begun is walked', () => {
+    const kinds = walk(job, begun('restart')).map(({ onDemand }) => onDemand !== null)
+    expect(kinds).toEqual([true])
+  })
+
   test('overridden, nobody saw it reset: it stays where it was known to be', () => {
     const [stop] = walk(job, begun('factory-reset'))
     const flash = stop?.steps.find(({ step }) => step.id === 'flash')

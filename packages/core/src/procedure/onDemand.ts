@@ -6,7 +6,7 @@ import { isLeadOut } from './lead'
 import type { RunOnDemand, WalkRecord } from './record'
 import { phases, runFitsNow, type RunFacts, type RunStep } from './run'
 import { shippedRuns } from './shipped'
-import { isAsked } from './walk/asked'
+import { isAsked, isAskedByPlan } from './walk/asked'
 import type { Held } from './wholePlant'
 
 /** A run that was begun for a device beside the order, with what it is made of now. */
@@ -85,15 +85,21 @@ function laptopMoved(step: RunStep): readonly RunStep[] {
 const movesAddress = ({ run }: BegunRun): boolean =>
   run.steps.some(({ becomes }) => becomes === 'at-factory' || becomes === 'entered')
 
-/** Runs begun of which something is left to do. */
+/**
+ * Runs begun of which something is left to do. One that is done to its last step is not in hand again because the plan
+ * asks for one more comparison since: that stands in its stop, and holds nobody back.
+ */
 export function openRuns(job: Job, record: WalkRecord): readonly BegunRun[] {
   if (record.settings.onDemand.length === 0) return []
   const settled = new Set(
     record.steps.filter(({ state }) => state !== 'waiting' && state !== 'unexpected').map(({ stepKey }) => stepKey),
   )
-  return begunRuns(job, record).filter(({ stopKey, device, steps }) =>
-    steps.some(({ id }) => !settled.has(`${stopKey} / ${device.id} ${id}`)),
-  )
+  return begunRuns(job, record).filter(({ stopKey, device, steps }) => {
+    const isSettled = ({ id }: RunStep) => settled.has(`${stopKey} / ${device.id} ${id}`)
+    const last = steps.at(-1)
+    const isOver = last !== undefined && isSettled(last)
+    return steps.some((step) => !isSettled(step) && !(isOver && isAskedByPlan(step)))
+  })
 }
 
 /** Devices that a run in hand takes to another address and back: the order waits for it and leaves them alone. */

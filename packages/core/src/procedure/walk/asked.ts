@@ -4,7 +4,7 @@ import { rackOf } from '../rack'
 import { factoryOf } from '../present'
 import type { WalkRecord } from '../record'
 import { plannedOf } from '../fields'
-import type { OnlyWhere, RunStep } from '../run'
+import type { CheckId, OnlyWhere, RunStep } from '../run'
 
 /**
  * Whether a decision was taken so. Before it is taken nothing that hangs on it is shown; settled without a choice it
@@ -29,6 +29,19 @@ const holdsOf: Readonly<Record<OnlyWhere, (job: Job, device: Device) => boolean>
   addressed: (job, device) => plannedOf(job, device) !== undefined,
   'not-addressed': (job, device) => plannedOf(job, device) === undefined,
 }
+
+/** Checks that are steps only where the plan asks for something: a plan that changes later asks for them anew. */
+const ofThePlan: ReadonlySet<CheckId> = new Set<CheckId>([
+  'firmware',
+  'relay-firmware',
+  'rack-codes',
+  'names-equal',
+  'served-verified',
+  'controller-sees',
+])
+
+/** Whether a step may come to be asked when the plan changes, long after its run was done. */
+export const isAskedByPlan = ({ check }: RunStep): boolean => check !== undefined && ofThePlan.has(check)
 
 /** Whether a step belongs to a run that was begun beside the order: its decisions are its own. */
 const isBegun = (stepKey: string): boolean => stepKey.startsWith('begun ')

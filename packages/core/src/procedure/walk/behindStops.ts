@@ -1,6 +1,7 @@
 import { settingOf, type Device, type Job } from '../../job'
 import { kindFacts } from '../../kind'
-import { breakerOf } from '../breaker'
+import { breakerOf, groupOf } from '../breaker'
+import { isGroupLive } from '../present'
 import { phases, type Phase, type RunFacts } from '../run'
 import { stopOf, type Making } from './making'
 import { runOfDevice, type Stop } from './model'
@@ -24,6 +25,10 @@ export function stopsThroughRelays(
   const through = new Map<string, Stop[]>()
   const powered = new Set(breakers)
   const all = withoutAddress(making)
+  // The order puts it on, for those with an address that hang on it, as soon as there is one.
+  const isToCome = (breaker: string) =>
+    !isGroupLive(job, making.record, breaker) &&
+    job.devices.some((each) => walked.has(each.id) && groupOf(each) === breaker)
   for (const devices of rowsOf(making)) {
     const [device] = devices
     if (!device) continue
@@ -31,7 +36,7 @@ export function stopsThroughRelays(
     const relay = relayOf(job, device, walked)
     const power = devices.flatMap((each) => {
       const breaker = breakerOf(job, each)
-      if (powered.has(breaker)) return []
+      if (powered.has(breaker) || isToCome(breaker)) return []
       powered.add(breaker)
       return [
         powerStopBeside(

@@ -39,6 +39,8 @@ export function walkOf(
   const rest = [...through].filter(([relayId]) => !placed.has(relayId))
   const restIds = rest.map(([relayId]) => relayId)
   const begun = onDemandStops(making)
+  // The order is not begun: what belongs to it is not begun either.
+  if (order.length === 0 && begun.length > 0 && given.devices.length > 0) return begun
   const atTheEnd = rest.flatMap(([, list]) => list)
   return [...begun, ...inOrder, ...atTheEnd, ...countStops(making, restIds), ...lastStops(making)]
 }

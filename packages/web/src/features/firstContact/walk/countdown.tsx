@@ -18,6 +18,13 @@ export function Countdown({ step }: { step: WalkStep }) {
           ? `${address} is looked at by itself${left < 0 ? `; ${wait.triesAfter} tries since the time was over` : ''}.`
           : 'It rings when the time is over.'}
       </p>
+      {wait.watch === 'gone-and-back' && (
+        <p>
+          {wait.seenGoneAt === null
+            ? 'It still answers: it has not gone yet.'
+            : 'It is gone, and looked for until it answers again.'}
+        </p>
+      )}
     </div>
   )
 }
