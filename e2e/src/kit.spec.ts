@@ -22,6 +22,12 @@ test.describe('on a phone', () => {
     await expect(leads).toContainText('Scanner line')
     await expect(leads).toContainText('The serial lead that belongs to it, for "Console"')
     await expect(page.getByRole('region', { name: 'For safe work' })).toContainText('Q11')
+    // On paper there is the list and the job's name, and nothing of the page around it.
+    await page.emulateMedia({ media: 'print' })
+    await expect(page.getByText('First contact rehearsal, pump house panel')).toBeVisible()
+    await expect(page.getByRole('navigation', { name: 'The walk' })).toBeHidden()
+    await expect(page.getByRole('tab')).toHaveCount(0)
+    await page.emulateMedia({ media: 'screen' })
     const status = page.getByRole('status').filter({ hasText: 'packed' })
     await expect(status).toContainText(/^0 of \d+ packed/)
     const lead = leads.getByRole('checkbox', { name: /Two network leads/ })

@@ -63,7 +63,15 @@ test('a box in a foreign subnet is heard, taken in, reached, and brought to its 
   await act(card.getByRole('button', { name: 'Put the laptop there' }).click())
   await act(card.getByRole('button', { name: /Set the bench laptop to 192\.168\.66\./ }).click())
   await expect(card.getByText('The laptop is in no subnet of it')).toHaveCount(0)
-  const its = await card.getByRole('link', { name: 'Open its page' }).getAttribute('href')
+  await expect(card.getByRole('link', { name: 'Open its page' })).toHaveAttribute('href', /^http:\/\/127\./)
+  // Which box it is, from the hit in one action: its plug is pulled, and it is seen to go silent.
+  await card.getByRole('button', { name: 'Which box is it' }).click()
+  const which = page.getByRole('region', { name: 'Which box is it' })
+  await which.getByRole('button', { name: /Watch|watch/ }).click()
+  await expect(which).toContainText('Pull the plug of RIO-111 now')
+  await send('POST', '/bench-fronts/RIO-111', { act: 'plug', on: false })
+  await expect(which).toContainText('It is RIO-111: plug pulled, 192.168.66.30 went silent', { timeout: 15_000 })
+  await send('POST', '/bench-fronts/RIO-111', { act: 'plug', on: true })
   await act(section.getByRole('button', { name: 'Stop listening' }).click())
   await expect(section.getByRole('status')).toContainText(/Listened \d+ s, asked \d+ times/)
 
@@ -74,7 +82,10 @@ test('a box in a foreign subnet is heard, taken in, reached, and brought to its 
   await says(page, 'The next step writes to RIO-111')
   await press(/I have read it/)
   await says(page, 'address 10.20.40.30')
-  const written = await fetch(its ?? '', {
+  const { fronts } = await get<{ readonly fronts: readonly { readonly tag: string; readonly page: string | null }[] }>(
+    '/bench-fronts',
+  )
+  const written = await fetch(fronts.find(({ tag }) => tag === 'RIO-111')?.page ?? '', {
     method: 'POST',
     body: new URLSearchParams({ address: '10.20.40.30', mask: '255.255.255.0', gateway: '10.20.40.1' }).toString(),
   })

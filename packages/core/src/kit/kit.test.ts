@@ -64,6 +64,14 @@ describe('what to take along', () => {
   test('firmware that is there already is not taken along', () => {
     const done = { ...job, devices: job.devices.map((device) => ({ ...device, firmwareFound: '2.4' })) }
     expect(has(whats(done), /^Firmware/)).toEqual([])
+    // A relation that holds is enough: not above 12.0 is what 2.3 is.
+    const asking = (firmwareRelation: 'not-above' | 'at-least', firmwareFound: string) => ({
+      ...job,
+      devices: job.devices.map((device) => ({ ...device, firmwareNeeded: '12.0', firmwareRelation, firmwareFound })),
+    })
+    expect(has(whats(asking('not-above', '2.3')), /^Firmware/)).toEqual([])
+    expect(has(whats(asking('at-least', '2.3')), /^Firmware 12\.0; it has 2\.3/)).toHaveLength(1)
+    expect(has(whats(asking('not-above', '')), /^Firmware 12\.0/)).toHaveLength(1)
   })
 
   test('every line has an id of its own, the same when it is computed again; parts come together', () => {

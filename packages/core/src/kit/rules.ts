@@ -1,3 +1,4 @@
+import { versionFits } from '../identity'
 import { settingOf, type Device, type Job } from '../job'
 import { kindFacts } from '../kind'
 import { breakerOf, runOfDevice, type WalkRecord } from '../procedure'
@@ -187,7 +188,7 @@ export const kitRules: readonly KitRule[] = [
     part: 'files',
     needs: (about) =>
       grouped(about, (device) =>
-        device.firmwareNeeded !== '' && device.firmwareFound !== device.firmwareNeeded
+        device.firmwareNeeded !== '' && !fits(device)
           ? [
               `Firmware ${device.firmwareNeeded}${device.firmwareFound === '' ? '' : `; it has ${device.firmwareFound}`}`,
             ]
@@ -230,3 +231,9 @@ export const kitRules: readonly KitRule[] = [
     needs: (about) => grouped(about, (device) => [`Manual: ${kindFacts(device.kind, about.job.kinds).name}`]),
   },
 ]
+
+/** What it has is what is asked for, by its relation; a firmware that nobody read yet is taken along. */
+const fits = ({ firmwareFound, firmwareRelation, firmwareNeeded }: Device): boolean =>
+  firmwareFound !== '' &&
+  (firmwareFound === firmwareNeeded ||
+    (firmwareRelation !== 'any' && versionFits(firmwareFound, firmwareRelation, firmwareNeeded)))

@@ -91,7 +91,7 @@ describe('a step of the walk, done in the menu of the stand-in', () => {
     const { end } = await doIt('ups-code')
     expect(end).toMatchObject({
       state: 'stopped',
-      problem: { what: '"Code of the unit" was not taken.', found: 'test data: battery 0 %, load 0 %' },
+      problem: { what: '"Code of the unit" was not taken.', found: '"test data: battery 0 %, load 0 %"' },
     })
   })
 

@@ -110,7 +110,10 @@ export class MenuSession {
         return this.stop()
       case 'stopped': {
         const { what, found, expected } = move
-        this.#say({ state: 'stopped', problem: { what, where: 'menu', found, expected } })
+        this.#say({
+          state: 'stopped',
+          problem: { what, where: 'menu', found: quoted(found), expected: quoted(expected) },
+        })
         return this.stop()
       }
     }
@@ -127,3 +130,6 @@ export class MenuSession {
     this.around.tell({ kind: 'menu', stepKey: this.#stepKey, sent, of: answers.length, ...state })
   }
 }
+
+/** A prompt ends with signs of its own: in a sentence it stands between quotes. */
+const quoted = (text: string): string => (text === '' ? 'nothing' : `"${text}"`)

@@ -100,7 +100,7 @@ function Shell({ job }: { job: Job }) {
     <div
       className={cn(
         frame[job.mode],
-        "relative grid h-[100dvh] min-h-140 grid-cols-[var(--walk)_minmax(0,1fr)] grid-rows-[var(--strip)_minmax(0,1fr)] p-[var(--frame)] [grid-template-areas:'plate_strip'_'walk_main'] before:pointer-events-none before:absolute before:z-5 max-phone:grid-cols-[minmax(0,1fr)] max-phone:grid-rows-[auto_auto_minmax(0,1fr)] max-phone:[grid-template-areas:'strip'_'walk'_'main']",
+        "relative grid h-[100dvh] min-h-140 grid-cols-[var(--walk)_minmax(0,1fr)] grid-rows-[var(--strip)_minmax(0,1fr)] p-[var(--frame)] [grid-template-areas:'plate_strip'_'walk_main'] before:pointer-events-none before:absolute before:z-5 max-phone:grid-cols-[minmax(0,1fr)] max-phone:grid-rows-[auto_auto_minmax(0,1fr)] max-phone:[grid-template-areas:'strip'_'walk'_'main'] print:block print:h-auto print:min-h-0 print:p-0 print:before:hidden",
       )}
     >
       <ModePlate job={job} />
@@ -125,7 +125,7 @@ function LostNote() {
   if (state !== 'lost') return null
   return (
     <p
-      className="fixed right-6 bottom-3.5 left-[calc(var(--walk)_+_24px)] z-15 flex items-center gap-2.5 rounded-sm border-2 border-odds-mark bg-sheet px-3.5 py-2.5 max-phone:right-3 max-phone:left-3"
+      className="fixed right-6 bottom-3.5 left-[calc(var(--walk)_+_24px)] z-15 flex items-center gap-2.5 rounded-sm border-2 border-odds-mark bg-sheet px-3.5 py-2.5 max-phone:right-3 max-phone:left-3 print:hidden"
       role="alert"
     >
       <Glyph state="at-odds" size={18} />

@@ -16,7 +16,7 @@ export function ModePlate({ job }: { job: Job }) {
       <button
         type="button"
         className={cn(
-          'flex items-center gap-2.25 pr-1.5 pb-0.5 text-left leading-tight [grid-area:plate] max-phone:hidden',
+          'flex items-center gap-2.25 pr-1.5 pb-0.5 text-left leading-tight [grid-area:plate] max-phone:hidden print:hidden',
           job.mode === 'plant'
             ? 'bg-plant-plate pl-2.5 text-plant-plate-ink shadow-[inset_0_-4px_0_var(--color-caution)] [&_svg]:text-caution'
             : 'my-0.75 ml-0.75 rounded-sm border-2 border-dashed border-bench-frame pl-2.25',

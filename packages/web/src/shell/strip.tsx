@@ -29,7 +29,7 @@ export function Strip({ job, walk, onFind, onKeys }: StripProps) {
     setTheme(next)
   }
   return (
-    <header className="flex min-w-0 items-center gap-4 pr-3 pl-5 [grid-area:strip] max-phone:gap-2 max-phone:pt-1.5 max-phone:pr-1.5 max-phone:pb-1.5 max-phone:pl-3.5">
+    <header className="flex min-w-0 items-center gap-4 pr-3 pl-5 [grid-area:strip] max-phone:gap-2 max-phone:pt-1.5 max-phone:pr-1.5 max-phone:pb-1.5 max-phone:pl-3.5 print:hidden">
       <div className="flex min-w-0 flex-1 items-baseline gap-2.5 whitespace-nowrap">
         <JobText job={job} field="name" label="Name of the job" />
         <JobText job={job} field="place" label="Place of the job" />

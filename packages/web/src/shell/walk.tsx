@@ -84,7 +84,10 @@ export function Walk({ job, stages, walk }: WalkProps) {
     here?.scrollIntoView({ inline: 'center', block: 'nearest' })
   }, [pathname])
   return (
-    <nav className="flex min-h-0 flex-col overflow-auto pt-2.5 pb-3 [grid-area:walk]" aria-label="The walk">
+    <nav
+      className="flex min-h-0 flex-col overflow-auto pt-2.5 pb-3 [grid-area:walk] print:hidden"
+      aria-label="The walk"
+    >
       <ol ref={list} className="max-phone:flex max-phone:overflow-auto">
         {stages.map((stage, k) => (
           <li key={stage.path}>

@@ -7,7 +7,10 @@ export function Sheet({ className, ref, ...rest }: React.ComponentProps<'main'>)
       ref={ref}
       tabIndex={-1}
       data-sheet
-      className={cn('relative min-h-0 min-w-0 overflow-auto bg-sheet [grid-area:main] focus:outline-none', className)}
+      className={cn(
+        'relative min-h-0 min-w-0 overflow-auto bg-sheet [grid-area:main] focus:outline-none print:overflow-visible',
+        className,
+      )}
       {...rest}
     />
   )

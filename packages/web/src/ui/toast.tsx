@@ -5,7 +5,7 @@ export function Toasts({ children }: { children: React.ReactNode }) {
   return (
     <Radix.Provider duration={Infinity} swipeDirection="right" label="Note">
       {children}
-      <Radix.Viewport className="fixed right-5 bottom-5 z-20 grid max-w-[min(560px,90vw)] gap-2 outline-none" />
+      <Radix.Viewport className="fixed right-5 bottom-5 z-20 grid max-w-[min(560px,90vw)] gap-2 outline-none print:hidden" />
     </Radix.Provider>
   )
 }

@@ -48,8 +48,8 @@ function Loaded({ record }: { record: NonNullable<ReturnType<typeof useWalk>['da
       onValueChange={(name) => setSearch(name === 'walk' ? {} : { view: name })}
       activationMode="manual"
     >
-      <Sheet className="flex flex-col overflow-hidden max-phone:overflow-y-auto">
-        <div className="flex items-baseline gap-6 border-b border-rule px-6 pt-3 max-phone:flex-col max-phone:gap-0 max-phone:px-3 max-phone:pt-2">
+      <Sheet className="flex flex-col overflow-hidden max-phone:overflow-y-auto print:block print:overflow-visible">
+        <div className="flex items-baseline gap-6 border-b border-rule px-6 pt-3 max-phone:flex-col max-phone:gap-0 max-phone:px-3 max-phone:pt-2 print:hidden">
           <h1 className="max-phone:text-lead">First contact</h1>
           <Tabs.List
             className="flex gap-1 max-phone:max-w-full max-phone:overflow-x-auto"
@@ -67,7 +67,7 @@ function Loaded({ record }: { record: NonNullable<ReturnType<typeof useWalk>['da
           </Tabs.List>
         </div>
         <Tabs.Content value={view} asChild>
-          <div className="flex min-h-0 flex-1 flex-col outline-none max-phone:flex-none">
+          <div className="flex min-h-0 flex-1 flex-col outline-none max-phone:flex-none print:block">
             <Suspense fallback={<p className="note">Opening…</p>}>
               {view === 'walk' && <WalkView {...props} />}
               {view === 'order' && <OrderView {...props} />}

@@ -22,7 +22,12 @@ export function KitView({ job, record, acts }: ViewProps) {
       })
       .catch(() => undefined)
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8 max-phone:px-3 print:overflow-visible">
+    <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8 max-phone:px-3 print:overflow-visible print:p-0">
+      <p className="hidden font-heavy print:block">
+        {job.name}
+        {job.place !== '' && `, ${job.place}`}
+        {job.mode === 'bench' && ' (bench: a rehearsal)'}
+      </p>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h2>What to take along</h2>
         <p className="note" role="status">

@@ -25,7 +25,7 @@ interface MenuAnswersProps {
 export function MenuAnswers({ answers, answered = 0 }: MenuAnswersProps) {
   return (
     <ol
-      className="grid grid-cols-[auto_auto_minmax(0,1fr)] items-center gap-x-2.5 gap-y-1"
+      className="grid grid-cols-[auto_minmax(0,auto)_auto] items-center justify-start gap-x-2.5 gap-y-1"
       aria-label="Prompts and answers"
     >
       {answers.map(({ prompt, answer }, index) => (
