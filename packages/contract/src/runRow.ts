@@ -1,5 +1,5 @@
 import { waysOfSetting } from '@calm/core/kind'
-import { checkIds, phases, recordIds, stepKinds, type RunFacts } from '@calm/core/procedure'
+import { checkIds, phases, recordIds, runPlaces, stepKinds, type RunFacts } from '@calm/core/procedure'
 import Joi from 'joi'
 import { kindId, lampMeaning } from './kindRow'
 import { line } from './fields'
@@ -59,6 +59,9 @@ export const runFactsSchema = Joi.object<RunFacts>({
     .items(Joi.valid(...keys(waysOfSetting)))
     .unique()
     .required(),
+  places: Joi.array()
+    .items(Joi.valid(...keys(runPlaces)))
+    .unique(),
   whenChosen: Joi.boolean().strict(),
   onDemand: Joi.valid('only', 'also'),
   together: Joi.valid(true),

@@ -38,6 +38,8 @@ export const fieldNames = {
   switches: 'what its switches must show',
   unit: 'unit id',
   node: 'node on its line',
+  line: 'its line or bus',
+  lineSettings: 'settings of its line',
   mac: 'hardware address',
   hostName: 'host name',
   orderCode: 'order code',
@@ -78,6 +80,7 @@ export function fieldsOf(
   const node = device.nodes[0]?.node ?? device.unitId
   const shown = device.nodes[0]?.node ?? (octets[3] === undefined ? null : Number(octets[3]))
   const breaker = breakerOf(job, device)
+  const line = job.lines.find(({ id }) => id === device.nodes[0]?.lineId)
   const others = job.devices
     .filter((each) => each.id !== device.id && breakerOf(job, each) === breaker)
     .map(({ tag }) => tag)
@@ -106,6 +109,8 @@ export function fieldsOf(
     switches: text('switches', shown),
     unit: text('unit', device.unitId),
     node: text('node', node),
+    line: text('line', line?.name),
+    lineSettings: text('lineSettings', line?.settings),
     mac: text('mac', port?.mac),
     hostName: text('hostName', device.hostName),
     orderCode: text('orderCode', device.orderCode),

@@ -27,6 +27,7 @@ export {
   runFits,
   runFitsNow,
   runFor,
+  runPlaces,
   stepKinds,
   type Act,
   type CheckId,
@@ -37,7 +38,17 @@ export { consequencesOf, heldBackBy, isParked, refusedNote } from './settle'
 export { shippedRuns } from './shipped'
 export { LEAD_SETTING, leadOut } from './lead'
 export { type Held } from './wholePlant'
-export { isSettled, laptopHost, runOfDevice, runsOf, walkOf, type StepInMenu, type Stop, type WalkStep } from './walk'
+export {
+  isSettled,
+  laptopHost,
+  placeOf,
+  runOfDevice,
+  runsOf,
+  walkOf,
+  type StepInMenu,
+  type Stop,
+  type WalkStep,
+} from './walk'
 export { laptopIsIn, laptopSees, nothingAnswers, type Cause, type LaptopState, type Seen } from './nothingAnswers'
 export {
   judgeSweep,

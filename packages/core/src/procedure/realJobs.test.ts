@@ -11,6 +11,7 @@ import {
   LISTED_NODES,
   nodesAgainst,
   planWalk,
+  runOfDevice,
   servedBy,
   usualSettings,
   walkOf,
@@ -279,4 +280,48 @@ describe('a panel with a converter without Ethernet', () => {
     // It has no address: nobody looks for one.
     expect(all.some((say) => /^CV-1.*answers at \(/.test(say))).toBe(false)
   })
+})
+
+describe('where a device without an address stands decides its run, where its kind usually has one', () => {
+  const head = sampleDevice('PLC-1', '10.20.40.10', {
+    kind: 'rack-controller',
+    asFound: '192.168.1.10',
+    isolation: 'Q1',
+  })
+  const at = (medium: Line['medium'], kind: string, more: Partial<Device> = {}) => {
+    const module = sampleDevice('X-1', null, {
+      kind,
+      ports: [],
+      behindId: 'PLC-1',
+      isolation: 'Q1',
+      nodes: [node('X-1', 'L', 4)],
+      ...more,
+    })
+    return { device: module, job: sampleJob({ devices: [head, module], lines: [sampleLine({ medium })] }) }
+  }
+  test.each<[Line['medium'], string, Partial<Device>, string]>([
+    ['backplane', 'analog-io', {}, 'rack-module'],
+    ['field-bus', 'remote-io', {}, 'bus-node'],
+    ['motion-bus', 'servo', {}, 'relay-drives'],
+    ['rs-485-two-wire', 'drive', { unitId: 4 }, 'unit-on-a-line'],
+    ['rs-485-two-wire', 'field-device', { unitId: 4 }, 'serial-device'],
+    ['rs-232', 'code-reader', { textPort: 4001 }, 'code-reader'],
+  ])('%s, %s', (medium, kind, more, run) => {
+    const { device, job } = at(medium, kind, more)
+    expect(runOfDevice(job, blankWalk, device)?.id).toBe(run)
+    // With an address of its own its kind decides, as before.
+    const addressed = { ...device, ports: sampleDevice('X-1', '10.20.40.77').ports }
+    const places = ['rack-module', 'bus-node', 'unit-on-a-line']
+    expect(places).not.toContain(runOfDevice(job, blankWalk, addressed)?.id)
+  })
+
+  test.each(['backplane', 'field-bus', 'rs-485-two-wire'] as const)(
+    '%s: nobody is asked for an address that there is none of',
+    (medium) => {
+      const { job } = at(medium, 'remote-io', { unitId: 4 })
+      const all = sayings(stopsOf(job)).filter((say) => /X-1/.test(say))
+      expect(all.length).toBeGreaterThan(2)
+      expect(all.filter((say) => /not planned/.test(say))).toEqual([])
+    },
+  )
 })

@@ -1,5 +1,5 @@
 import { ipv4, prefixLength } from '../address'
-import { sampleDevice, sampleJob } from '../job/fixtures'
+import { sampleDevice, sampleJob, sampleLine } from '../job/fixtures'
 import { shippedKinds } from '../kind'
 import {
   blankWalk,
@@ -54,8 +54,12 @@ function jobFor(run: RunFacts) {
     namePlaces: [{ where: 'In the server', text: 'dev-1' }],
   })
   // What has no address before it is set, and is set over IP, has none of its own: it hangs behind another.
-  const bare = { ...device, ports: noAddress ? [] : device.ports }
-  return sampleJob({ devices: [bare] })
+  const place = run.kinds.length === 0 ? run.places?.[0] : undefined
+  const bare = { ...device, ports: noAddress || place ? [] : device.ports }
+  if (!place) return sampleJob({ devices: [bare] })
+  const medium = ({ rack: 'backplane', bus: 'field-bus', line: 'rs-485-two-wire' } as const)[place]
+  const node = { id: 'node', lineId: 'L', name: '', node: 3, isMaster: false, position: 0, version: 1 }
+  return sampleJob({ devices: [{ ...bare, behindId: 'REL-1', nodes: [node] }], lines: [sampleLine({ medium })] })
 }
 
 /** Of every decision the first choice, or the last. */

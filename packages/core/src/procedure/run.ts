@@ -164,6 +164,15 @@ export interface RunStep {
   readonly choices?: readonly { readonly say: string; readonly then: string }[]
 }
 
+/** Where a device stands that has no address of its own: a slot of a rack, a node of a bus, a unit on a serial line. */
+export type RunPlace = 'rack' | 'bus' | 'line'
+
+export const runPlaces: Readonly<Record<RunPlace, string>> = {
+  rack: 'in a slot of a rack',
+  bus: 'a node of a bus',
+  line: 'a unit on a serial line',
+}
+
 /** A run: the steps by which one way of bringing devices into service goes. */
 export interface RunFacts {
   readonly id: string
@@ -172,6 +181,8 @@ export interface RunFacts {
   /** Kinds that it is for; empty where the way of setting decides. */
   readonly kinds: readonly string[]
   readonly ways: readonly WayOfSetting[]
+  /** Where a device without an address of its own stands, that it is for. */
+  readonly places?: readonly RunPlace[]
   /** Never taken by itself; a person chooses it for a device. */
   readonly whenChosen?: boolean
   /** May be begun at any time for a device of its kinds, or of any kind where it names none; `only`: never in the order. */
@@ -188,9 +199,10 @@ export interface OwnRun {
   readonly version: number
 }
 
-/** Whether a run may be used for a device of this kind that is set this way. */
-export function runFits(run: RunFacts, kind: string, way: WayOfSetting): boolean {
+/** Whether a run may be used for a device of this kind that is set this way; `place` of one without an address of its own. */
+export function runFits(run: RunFacts, kind: string, way: WayOfSetting, place?: RunPlace): boolean {
   if (run.onDemand === 'only') return false
+  if (run.kinds.length === 0 && place && run.places?.includes(place)) return true
   return run.kinds.length > 0 ? run.kinds.includes(kind) : run.ways.includes(way)
 }
 
@@ -205,5 +217,21 @@ export function runFor(kind: string, way: WayOfSetting, runs: readonly RunFacts[
     byItself.find((run) => run.kinds.includes(kind) && (run.ways.length === 0 || run.ways.includes(way))) ??
     byItself.find((run) => run.kinds.length === 0 && run.ways.includes(way)) ??
     byItself.find((run) => run.kinds.includes(kind))
+  )
+}
+
+/**
+ * The run of a device without an address of its own: one for its kind at such a place, then one for the place, where
+ * its kind usually has an address; `undefined` where its kind decides.
+ */
+export function runAtPlace(
+  kind: { readonly id: string; readonly isAddressed: boolean },
+  place: RunPlace,
+  runs: readonly RunFacts[],
+): RunFacts | undefined {
+  const there = runs.filter((run) => !run.whenChosen && run.onDemand !== 'only' && run.places?.includes(place))
+  return (
+    there.find((run) => run.kinds.includes(kind.id)) ??
+    (kind.isAddressed ? there.find((run) => run.kinds.length === 0) : undefined)
   )
 }

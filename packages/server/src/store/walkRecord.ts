@@ -2,6 +2,7 @@ import { settingOf, type Job } from '@calm/core/job'
 import {
   blankWalk,
   openRuns,
+  placeOf,
   runFits,
   runFitsNow,
   runsOf,
@@ -119,7 +120,7 @@ function requireFittingRuns(job: Job, record: WalkRecord, settings: OrderSetting
     const run = runsOf(record.runs).find((each) => each.id === runId)
     if (!device) throw notFound('device', deviceId)
     if (!run) throw refusedBecause('There is no such run.', 'the id of a run', runId, 'settings.runs')
-    if (!runFits(run, device.kind, settingOf(job, device).way))
+    if (!runFits(run, device.kind, settingOf(job, device).way, placeOf(job, device)))
       throw refusedBecause(
         `"${run.name}" is not for ${device.tag}.`,
         run.kinds.length > 0

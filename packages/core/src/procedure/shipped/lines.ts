@@ -1,5 +1,28 @@
 import type { RunFacts } from '../run'
-import { caution, check, electricity, expectation, inTurn, powering, prepare, record, set, todo, wait } from './parts'
+import {
+  caution,
+  check,
+  electricity,
+  expectation,
+  findAgain,
+  inTurn,
+  missingNodes,
+  nameplate,
+  powering,
+  prepare,
+  record,
+  set,
+  todo,
+  wait,
+} from './parts'
+
+const twoOnOne = caution(
+  'set',
+  'unit-caution',
+  'Two devices with one unit id answer at once and both are lost. Connect one at a time.',
+  ['writes'],
+  'plant',
+)
 
 /** Runs of devices on a serial line or bus. */
 export const onLines: readonly RunFacts[] = [
@@ -102,6 +125,7 @@ export const onLines: readonly RunFacts[] = [
     about: 'A reader on a serial line behind a device server or converter.',
     kinds: ['code-reader'],
     ways: [],
+    places: ['line'],
     steps: [
       powering,
       prepare('before-power', 'mode-switch', 'Mode switch of the converter set before power.', {
@@ -125,19 +149,97 @@ export const onLines: readonly RunFacts[] = [
     about: 'A field device behind a gateway: unit id and line as planned.',
     kinds: ['field-device'],
     ways: [],
+    places: ['line'],
     steps: [
       electricity,
       powering,
+      prepare('before-power', 'terminator', 'Terminator of {line} at its two ends, and nowhere between.'),
       expectation('power', 'lamps', 'Lamps or display of {tag} as its kind says.'),
+      twoOnOne,
+      set('set', 'unit', 'Unit id of {tag}: {unit}. Baud rate, parity and stop bits: {lineSettings}.', {
+        acts: ['writes'],
+        type: ['{unit}', '{lineSettings}'],
+        why: 'With another parity it is silent, and it looks as if it had no power.',
+      }),
+      record('verify', 'unit-seen', 'Unit id under which it answers.', { record: 'unit-id' }),
+    ],
+  },
+  {
+    id: 'unit-on-a-line',
+    name: 'Unit on a serial line',
+    about: 'A device without an address of its own: unit id and line as planned, reached leg by leg.',
+    kinds: [],
+    ways: [],
+    places: ['line'],
+    steps: [
+      electricity,
+      powering,
+      ...nameplate,
+      prepare('before-power', 'terminator', 'Terminator of {line} at its two ends, and nowhere between.'),
+      expectation('power', 'lamps', 'Lamps or display of {tag} as its kind says.'),
+      twoOnOne,
+      set('set', 'unit', 'Unit id of {tag}: {unit}. Baud rate, parity and stop bits: {lineSettings}.', {
+        acts: ['writes'],
+        type: ['{unit}', '{lineSettings}'],
+        why: 'With another parity it is silent, and it looks as if it had no power.',
+      }),
+      ...findAgain,
+    ],
+  },
+  {
+    id: 'rack-module',
+    name: 'Module in a rack',
+    about: 'A module without an address of its own: its label read, in its slot; its rack is compared at its head.',
+    kinds: [],
+    ways: [],
+    places: ['rack'],
+    steps: [
+      electricity,
+      powering,
+      ...nameplate,
+      prepare('before-power', 'latched', '{tag} in its slot, latched.', { why: 'An open rack ends at the gap.' }),
+      expectation('power', 'lamps', 'Lamps of {tag} as its kind says.'),
+    ],
+  },
+  {
+    id: 'bus-node',
+    name: 'Node on a bus',
+    about: 'Devices on a bus with a master: node set before power, searched for once, listed, compared.',
+    kinds: [],
+    ways: [],
+    places: ['bus'],
+    together: true,
+    steps: [
+      electricity,
+      powering,
+      ...nameplate,
+      prepare('before-power', 'description-file', 'Description file of {tag}, in the revision of the master’s tool.', {
+        why: 'A file that is too new is not listed, one that is too old lacks modules.',
+      }),
+      prepare('before-power', 'terminator', 'Terminator of {line} at its two ends, and nowhere between.'),
       caution(
-        'set',
-        'unit-caution',
-        'Two devices with one unit id answer at once and both are lost. Connect one at a time.',
+        'before-power',
+        'node-caution',
+        'Two on one node answer at once and both are lost; what the master writes goes to the wrong one.',
         ['writes'],
         'plant',
       ),
-      set('set', 'unit', 'Unit id of {tag}: {unit}.', { acts: ['writes'], type: ['{unit}'] }),
-      record('verify', 'unit-seen', 'Unit id under which it answers.', { record: 'unit-id' }),
+      set('before-power', 'node', 'Node of {tag}: {node}.', {
+        acts: ['writes'],
+        type: ['{node}'],
+        protects: 'plant',
+        why: 'It is read at power-on only.',
+      }),
+      expectation('power', 'lamps', 'Lamps of {tag} as its kind says.', {
+        normal: ['Its bus lamp may flash until the master asks it.'],
+      }),
+      check('set', 'relay', 'First leg: what the bus is reached through answers.', { check: 'relay-answers' }),
+      todo('verify', 'range', 'The range that the master searches covers every node that is planned on {line}.'),
+      todo('verify', 'search', 'Search on {line}, once for all of them.'),
+      check('verify', 'listed', 'Take in the list of the search: each node as planned, and no other.', {
+        check: 'nodes-listed',
+        otherwise: missingNodes,
+      }),
     ],
   },
 ]

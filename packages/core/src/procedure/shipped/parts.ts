@@ -80,3 +80,22 @@ export const nameplate = [
   record('before-power', 'code', 'Write down the order code on the label of {tag}.', { record: 'order-code' }),
   record('before-power', 'serial', 'Write down its serial number.', { record: 'serial-number' }),
 ] as const
+
+/** What else the list of a search may show. @source common practice, no source */
+export const missingNodes: NonNullable<RunStep['otherwise']> = [
+  {
+    saw: 'One is missing',
+    likely: 'It has no power, or the bus ends before it.',
+    check: 'Its lamps; the plug and terminator of the one before it.',
+  },
+  {
+    saw: 'Fewer are listed than there are',
+    likely: 'Two have one node and answer at once.',
+    check: 'Switches of each, power off; then one by one.',
+  },
+  {
+    saw: 'One more is listed',
+    likely: 'A node that was left at its factory number, or one of another job.',
+    check: 'Its serial number against the labels.',
+  },
+]

@@ -5,6 +5,7 @@ import {
   electricity,
   expectation,
   findAgain,
+  missingNodes,
   moving,
   nameplate,
   powering,
@@ -99,6 +100,7 @@ export const systems: readonly RunFacts[] = [
     about: 'A gateway or converter that takes its settings in a mode of its own, entered by a button.',
     kinds: ['gateway', 'token-bus-converter', 'bus-master'],
     ways: [],
+    places: ['rack', 'bus', 'line'],
     steps: [
       electricity,
       powering,
@@ -194,6 +196,7 @@ export const systems: readonly RunFacts[] = [
     about: 'Drives on a motion bus, reached through their controller as relay: searched for once, listed, compared.',
     kinds: ['servo'],
     ways: [],
+    places: ['bus', 'line'],
     together: true,
     steps: [
       moving,
@@ -211,23 +214,7 @@ export const systems: readonly RunFacts[] = [
       todo('verify', 'search', 'Search on the bus through the controller, once for all of them.'),
       check('verify', 'listed', 'Take in the list of the search: each node as planned, and no other.', {
         check: 'nodes-listed',
-        otherwise: [
-          {
-            saw: 'One is missing',
-            likely: 'It has no power, or the bus ends before it.',
-            check: 'Its lamps; the plug and terminator of the one before it.',
-          },
-          {
-            saw: 'Fewer are listed than there are',
-            likely: 'Two have one node and answer at once.',
-            check: 'Switches of each, power off; then one by one.',
-          },
-          {
-            saw: 'One more is listed',
-            likely: 'A node that was left at its factory number, or one of another job.',
-            check: 'Its serial number against the labels.',
-          },
-        ],
+        otherwise: missingNodes,
       }),
     ],
   },

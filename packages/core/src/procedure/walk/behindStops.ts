@@ -61,7 +61,7 @@ function rowsOf(making: Making): readonly (readonly Device[])[] {
   const rows = new Map<string, Device[]>()
   for (const device of withoutAddress(making)) {
     const run = runOfDevice(job, record, device)
-    const together = run?.together && device.behindId !== null
+    const together = run?.together && (device.behindId !== null || device.nodes.length > 0)
     const key = together ? rowKey(device, run) : device.id
     rows.set(key, [...(rows.get(key) ?? []), device])
   }

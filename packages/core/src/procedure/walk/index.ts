@@ -1,4 +1,4 @@
 export { actionKey, laptopHost } from './keys'
-export { isSettled, runOfDevice, runsOf, type Stop, type WalkStep } from './model'
+export { isSettled, placeOf, runOfDevice, runsOf, type Stop, type WalkStep } from './model'
 export type { StepInMenu } from './menuStep'
 export { walkOf } from './walkOf'

@@ -1,7 +1,9 @@
 import { settingOf, type Device, type Job } from '../../job'
+import { kindFacts } from '../../kind'
+import { plannedOf } from '../fields'
 import type { BringUpAction, HostAddress } from '../../sequence'
 import type { StepRecord, WalkRecord } from '../record'
-import { runFits, runFor, type OwnRun, type RunFacts, type RunStep } from '../run'
+import { runAtPlace, runFits, runFor, type OwnRun, type RunFacts, type RunPlace, type RunStep } from '../run'
 import { shippedRuns } from '../shipped'
 import type { Held } from '../wholePlant'
 import type { StepInMenu } from './menuStep'
@@ -53,7 +55,21 @@ export function runOfDevice(job: Job, record: WalkRecord, device: Device): RunFa
   const runs = runsOf(record.runs)
   const { way } = settingOf(job, device)
   const chosen = runs.find((run) => run.id === record.settings.runs[device.id])
-  return chosen && runFits(chosen, device.kind, way) ? chosen : runFor(device.kind, way, runs)
+  const place = placeOf(job, device)
+  if (chosen && runFits(chosen, device.kind, way, place)) return chosen
+  const { id, defaultAddress } = kindFacts(device.kind, job.kinds)
+  const there = place && runAtPlace({ id, isAddressed: defaultAddress.kind !== 'none' }, place, runs)
+  return there ?? runFor(device.kind, way, runs)
+}
+
+const BUSES: readonly string[] = ['field-bus', 'motion-bus', 'token-bus']
+
+/** Where a device without an address of its own stands, by its first node; `undefined` for one that has an address. */
+export function placeOf(job: Job, device: Device): RunPlace | undefined {
+  if (plannedOf(job, device)) return undefined
+  const medium = job.lines.find(({ id }) => id === device.nodes[0]?.lineId)?.medium
+  if (medium === undefined) return undefined
+  return medium === 'backplane' ? 'rack' : BUSES.includes(medium) ? 'bus' : 'line'
 }
 
 /** Whether nothing is left to do for a step. */

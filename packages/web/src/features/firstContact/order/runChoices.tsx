@@ -1,6 +1,6 @@
 import { runFileOf } from '@calm/contract/runFile'
 import { settingOf } from '@calm/core/job'
-import { runFits, runOfDevice, runsOf, type RunFacts } from '@calm/core/procedure'
+import { placeOf, runFits, runOfDevice, runsOf, type RunFacts } from '@calm/core/procedure'
 import { useState } from 'react'
 import { Button, Checkbox, Choice, DataTable, Dialog, FilePicker, Problems, saveJson, Scroll } from '../../../ui'
 import type { ViewProps } from '../viewProps'
@@ -14,7 +14,7 @@ export function RunChoices({ job, record, acts }: Pick<ViewProps, 'job' | 'recor
     return {
       device,
       own: runOfDevice(job, record, device),
-      fitting: runs.filter((run) => runFits(run, device.kind, way)),
+      fitting: runs.filter((run) => runFits(run, device.kind, way, placeOf(job, device))),
     }
   })
   const choose = (deviceId: string, runId: string) =>

@@ -82,12 +82,13 @@ export function StepList({
 function glyphOf(step: WalkStep, current: boolean): React.ComponentProps<typeof Glyph>['state'] {
   switch (step.record?.state) {
     case 'done':
-    case 'overridden':
       return 'proven'
-    case 'waiting':
-      return 'waiting'
+    // Settled by a reason: nobody looked.
+    case 'overridden':
     case 'parked':
       return 'parked'
+    case 'waiting':
+      return 'waiting'
     case 'unexpected':
       return 'at-odds'
     default:
