@@ -141,7 +141,8 @@ test('one device from unpowered to verified, by keyboard: a reason, an unexpecte
   await bench('MH-510', { act: 'power', on: true })
   await expect(page.locator('[data-toast]')).toContainText(/Back at 10\.20\.40\.55 after/, { timeout: 40_000 })
   await page.getByRole('button', { name: 'Seen' }).click()
-  await expect(page.getByText('This stop is settled.')).toBeVisible()
+  // Its caution was settled by a reason: that is said, and shown.
+  await expect(page.getByText('This stop is settled, in part by a reason.')).toBeVisible()
 
   await stop(page, 'Find MH-510 again').click()
   await says(page, 'MH-510 answers at 10.20.40.55')
@@ -336,12 +337,15 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
   await page.getByRole('button', { name: 'Seen' }).click()
 
   await next('Set PD-101 to 10.20.40.21')
+  // The keypad has power now: its mode comes here, and not before.
+  await says(page, 'Mode of PD-101 at local')
+  await choose(drive.getByLabel('Mode of PD-101'), 'local')
+  await press(/^Done/)
   await says(page, 'It is known which box PD-101 is')
   await press(/Check now/)
   await says(page, 'The next step writes to PD-101')
   await press(/I have read it/)
   await says(page, 'four parameters')
-  await choose(drive.getByLabel('Mode of PD-101'), 'local')
   // 192.168.1.20 to 10.20.40.21, an octet at a time: up by tens, then by ones, round over 255.
   for (const [tens, ones, shows] of [
     [7, 4, '010'],

@@ -34,7 +34,7 @@ export {
   type RunFacts,
   type RunStep,
 } from './run'
-export { consequencesOf, heldBackBy, isParked, refusedNote } from './settle'
+export { consequencesOf, heldBackBy, isByReason, refusedNote } from './settle'
 export { shippedRuns } from './shipped'
 export { LEAD_SETTING, leadOut } from './lead'
 export { type Held } from './wholePlant'

@@ -4,7 +4,7 @@ import type { BringUpAction } from '../sequence'
 import {
   consequencesOf,
   heldBackBy,
-  isParked,
+  isByReason,
   LEAD_SETTING,
   leadOut,
   refusedNote,
@@ -72,10 +72,11 @@ describe('what holds a step back', () => {
     expect(heldBackBy(stopOf(null, [plain]), 'nowhere')).toBeUndefined()
   })
 
-  test('a stop is parked when one of its steps is', () => {
-    expect(isParked(stopOf(null, [done(plain), done(guard, 'parked')]))).toBe(true)
-    expect(isParked(stopOf(null, [done(plain), guard]))).toBe(false)
-    expect(isParked(stopOf(null, []))).toBe(false)
+  test('a stop is settled by a reason when one of its steps is', () => {
+    expect(isByReason(stopOf(null, [done(plain), done(guard, 'parked')]))).toBe(true)
+    expect(isByReason(stopOf(null, [done(plain), done(guard, 'overridden')]))).toBe(true)
+    expect(isByReason(stopOf(null, [done(plain), guard]))).toBe(false)
+    expect(isByReason(stopOf(null, []))).toBe(false)
   })
 })
 

@@ -173,5 +173,6 @@ export function refusedNote(
   return undefined
 }
 
-/** A stop is over for now when each of its steps is settled, be it parked. */
-export const isParked = (stop: Stop): boolean => stop.steps.some((step) => step.record?.state === 'parked')
+/** Whether something of a stop was settled by a reason, now or for good, and not by looking. */
+export const isByReason = (stop: Stop): boolean =>
+  stop.steps.some(({ record }) => record?.state === 'parked' || record?.state === 'overridden')

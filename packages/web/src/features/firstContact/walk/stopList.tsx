@@ -1,4 +1,4 @@
-import { isParked, type Stop } from '@calm/core/procedure'
+import { isByReason, type Stop } from '@calm/core/procedure'
 import { useEffect, useRef } from 'react'
 import { cn, Glyph } from '../../../ui'
 
@@ -48,6 +48,6 @@ function stateOf(stop: Stop, chosen: boolean): React.ComponentProps<typeof Glyph
   if (stop.held && stop.state !== 'settled') return 'waiting'
   if (stop.steps.some((step) => step.record?.state === 'waiting')) return 'waiting'
   if (stop.steps.some((step) => step.record?.state === 'unexpected')) return 'at-odds'
-  if (stop.state === 'settled') return isParked(stop) ? 'parked' : 'proven'
+  if (stop.state === 'settled') return isByReason(stop) ? 'parked' : 'proven'
   return stop.state === 'begun' || chosen ? 'in-hand' : 'not-started'
 }

@@ -1,4 +1,4 @@
-import { meanwhile, type Stop } from '@calm/core/procedure'
+import { isByReason, meanwhile, type Stop } from '@calm/core/procedure'
 import { Play, Smartphone } from 'lucide-react'
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
@@ -151,7 +151,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
                 acts={acts}
               />
             ) : (
-              <SettledStop next={currentStop(stops)} onNext={() => setSearch({}, { replace: true })} />
+              <SettledStop stop={stop} next={currentStop(stops)} onNext={() => setSearch({}, { replace: true })} />
             )}
             {other && <Meanwhile stop={other} onGo={() => choose(other.key)} />}
             <StepList stop={stop} current={step} acts={acts} />
@@ -205,13 +205,14 @@ function BeginRunButton({ deviceId, onBegin }: { deviceId: string; onBegin: (dev
 }
 
 /** A stop that is over, and the way to the one that is due. */
-function SettledStop({ next, onNext }: { next: Stop | undefined; onNext: () => void }) {
+function SettledStop({ stop, next, onNext }: { stop: Stop; next: Stop | undefined; onNext: () => void }) {
   const keys = useMemo(() => ({ Y: onNext }), [onNext])
   usePageKeys(keys)
   return (
     <div className="mt-3.5 grid gap-3 border-t border-rule pt-3.5">
       <p className="flex items-center gap-2 text-lead">
-        <Glyph state="proven" size={18} /> This stop is settled.
+        <Glyph state={isByReason(stop) ? 'parked' : 'proven'} size={18} />
+        {isByReason(stop) ? 'This stop is settled, in part by a reason.' : 'This stop is settled.'}
       </p>
       {next && (
         <div className="flex flex-wrap items-center gap-2.5">
