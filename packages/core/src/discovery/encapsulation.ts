@@ -40,18 +40,33 @@ function header(length: number, context: Uint8Array): Uint8Array {
 }
 
 /**
+ * How long a device may wait before it answers, ms: they spread their answers over it, so that not all come at once.
+ * Shorter than the time to the next question.
+ */
+export const LONGEST_ANSWER_MS = 1_000
+
+/** As many bytes of a question are its own; two more before them say how long an answer may take. */
+export const CONTEXT_BYTES = 6
+
+/**
  * The question "who are you", to be broadcast.
  *
- * @param context up to eight bytes that every answer has to repeat
- * @source IEC 61158, type 2, encapsulation: a header of 24 bytes, low byte first, command 63 hex, no data; from memory
+ * @param context six bytes that every answer has to repeat
+ * @source IEC 61158, type 2, encapsulation: a header of 24 bytes, low byte first, command 63 hex, no data; in a question
+ * the first two of the eight bytes of context are the longest delay of an answer. From memory, and as a dissector reads it.
  */
-export const listIdentityRequest = (context: Uint8Array): Uint8Array => header(0, context)
+export function listIdentityRequest(context: Uint8Array): Uint8Array {
+  const whole = new Uint8Array(2 + CONTEXT_BYTES)
+  new DataView(whole.buffer).setUint16(0, LONGEST_ANSWER_MS, true)
+  whole.set(context.subarray(0, CONTEXT_BYTES), 2)
+  return header(0, whole)
+}
 
 /** Whether a datagram asks who is there. */
 export const isListIdentityRequest = (bytes: Uint8Array): boolean =>
   bytes.length === HEADER && bytes[0] === LIST_IDENTITY && bytes[1] === 0 && bytes[2] === 0 && bytes[3] === 0
 
-/** The context of a question or an answer. */
+/** The context of a question or an answer, eight bytes: the delay and what the question is known by. */
 export const contextOf = (bytes: Uint8Array): Uint8Array => bytes.subarray(12, 20)
 
 /** An answer, as a device gives it. Its own numbers are low byte first, the socket address is high byte first. */
@@ -104,7 +119,8 @@ export function readListIdentityReply(bytes: Uint8Array, context: Uint8Array): I
   if (length !== bytes.length - HEADER) return no(`length ${length}; ${bytes.length - HEADER} bytes follow`)
   const status = view.getUint32(8, true)
   if (status !== 0) return no(`status ${status}`)
-  if (contextOf(bytes).some((byte, place) => byte !== (context[place] ?? 0))) return no('an answer to another question')
+  const own = contextOf(bytes).subarray(2)
+  if (own.some((byte, place) => byte !== (context[place] ?? 0))) return no('an answer to another question')
   if (length < 6) return no('no item')
   const count = view.getUint16(HEADER, true)
   let at = HEADER + 2

@@ -1,5 +1,6 @@
 export {
   addressText,
+  CONTEXT_BYTES,
   contextOf,
   IDENTITY_PORT,
   identityWords,

@@ -7,6 +7,7 @@ import {
   addressText,
   ASK_EVERY_SECONDS,
   hitsOf,
+  CONTEXT_BYTES,
   IDENTITY_PORT,
   identityWords,
   LEASE_PORT,
@@ -66,7 +67,7 @@ class Listening {
   readonly #asks: (() => number)[] = []
   readonly #ways: ListenWay[] = []
   readonly #sightings: Sighting[] = []
-  readonly #context = randomBytes(8)
+  readonly #context = randomBytes(CONTEXT_BYTES)
   readonly #startedAt: number
   #rounds = 0
   #sent = 0
