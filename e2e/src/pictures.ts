@@ -136,8 +136,8 @@ async function takeFirstContact(page: Page, url: string, shot: Shot): Promise<vo
   await page.goto(`${base}/first-contact?view=console`)
   await page.getByRole('button', { name: 'Open' }).click()
   await page.getByRole('button', { name: 'Close and keep the text' }).waitFor()
-  await page.keyboard.type('\radmin\rsecret\r1\r', { delay: 80 })
-  await page.getByText('address:').waitFor()
+  await page.keyboard.type('\radmin\rsecret\r4\r', { delay: 80 })
+  await page.getByLabel('Read off the console').getByText('192.168.66.20').waitFor()
   await shot('console')
 
   await page.goto(`${base}/bench`)
