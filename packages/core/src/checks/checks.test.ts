@@ -6,7 +6,7 @@ import {
   checkIds,
   comparePictures,
   LISTED_DEVICES,
-  LISTED_NODES,
+  listedNodesOf,
   markedAgainst,
   PROJECT_CODE,
   rackOf,
@@ -233,7 +233,9 @@ const axisAsking = (firmwareNeeded: string): Written =>
 /** A device on node 1 of a line, behind a controller whose search listed this. */
 const nodeListed = (list: string): Written => {
   const node = { id: 'n', lineId: 'L', name: '', node: 1, isMaster: false, position: 0, version: 1 }
-  const written = about(meter({ behindId: 'MC-1', nodes: [node] }), [fact(LISTED_NODES, list, { deviceId: 'MC-1' })])
+  const written = about(meter({ behindId: 'MC-1', nodes: [node] }), [
+    fact(listedNodesOf({ ...meter(), nodes: [node] }), list, { deviceId: 'MC-1' }),
+  ])
   return { ...written, job: { ...written.job, lines: [sampleLine()] } }
 }
 

@@ -3,7 +3,7 @@ import type { Device } from '../job'
 import {
   devicesAgainst,
   LISTED_DEVICES,
-  LISTED_NODES,
+  listedNodesOf,
   listKept,
   latestFact,
   nodesAgainst,
@@ -22,7 +22,7 @@ const looksAt = (rows: readonly ListedRow[]): readonly Look[] =>
 /** The nodes that a search listed are those that are planned: every one, under its number, and no other. */
 export function nodesListed({ job, record }: Pick<Written, 'job' | 'record'>, row: readonly Device[]): CheckResult {
   const relay = row[0]?.behindId ?? row[0]?.id ?? ''
-  const list = listKept(record, relay, LISTED_NODES)
+  const list = listKept(record, relay, listedNodesOf(row[0]))
   return judged(list === undefined ? [] : looksAt(nodesAgainst(job, row, list)), {
     ...computed,
     needs: 'all',
@@ -37,7 +37,7 @@ export function servedVerified({ job, record, device }: Written): CheckResult {
     const address = portOf(served)?.address
     const isVerified = address
       ? latestFact(record, served.id, 'address', 'verified')?.text === address
-      : ['unit-id', 'node'].some((setting) => {
+      : ['unit-id', 'node', 'text'].some((setting) => {
           const fact = latestFact(record, served.id, setting)
           return fact?.standing === 'verified' || fact?.standing === 'in-force'
         })

@@ -24,6 +24,9 @@ export const MENU_SILENT_MS = 10_000
 const MOST_WAKES = 4
 const WAKE_AGAIN_MS = 2_500
 
+/** As many steps on the way home: a menu that never comes home is left alone. */
+const MOST_BACKS = 10
+
 const WAIT: MenuMove = { kind: 'wait' }
 
 /**
@@ -37,6 +40,7 @@ export class MenuDrive {
   /** Lines since the first answer, for what the task is to show. */
   #shown: string[] = []
   #woken = 0
+  #backs = 0
   /** A person is in the middle of a line. */
   #isTyping = false
 
@@ -73,7 +77,9 @@ export class MenuDrive {
         found: this.#shown.at(-1) ?? '',
         expected: this.answers[this.#sent]?.prompt ?? '',
       }
-    return this.task.ends ? this.#whenShown() : this.#stopped(this.menu.home)
+    if (this.task.ends) return this.#whenShown()
+    const what = `The connection ended before the menu was back at its home. "${this.task.name}" may not have been taken.`
+    return { kind: 'stopped', what, found: this.#shown.at(-1) ?? '', expected: this.menu.home }
   }
 
   /**
@@ -98,7 +104,10 @@ export class MenuDrive {
     }
     // On the way home, or left elsewhere by whoever was here before.
     const back = this.#sent === 0 || !due ? this.menu.back.find(({ prompt }) => shows(line, prompt)) : undefined
-    if (back) return this.#send(back)
+    if (back && this.#backs < MOST_BACKS) {
+      this.#backs += 1
+      return this.#send(back)
+    }
     return isQuiet ? this.#stopped(due?.prompt ?? this.menu.home) : WAIT
   }
 
@@ -141,12 +150,16 @@ export class MenuDrive {
 
   #stopped(expected: string): MenuMove {
     const found = this.#screen.waiting
+    const sent =
+      this.#sent === 0
+        ? 'Nothing was sent.'
+        : `Nothing more was sent, after ${this.#sent} of ${this.answers.length} answers of "${this.task.name}".`
     return {
       kind: 'stopped',
       what:
         found === ''
-          ? 'Nothing comes from the menu. Nothing more was sent.'
-          : 'The menu shows what its description does not have here. Nothing was sent.',
+          ? `Nothing comes from the menu. ${sent}`
+          : `The menu shows what its description does not have here. ${sent}`,
       found,
       expected,
     }

@@ -81,7 +81,7 @@ describe('a task in a menu', () => {
     expect(drive.next(MENU_QUIET_MS - 1)).toEqual({ kind: 'wait' })
     expect(drive.next(MENU_QUIET_MS)).toEqual({
       kind: 'stopped',
-      what: 'The menu shows what its description does not have here. Nothing was sent.',
+      what: 'The menu shows what its description does not have here. Nothing more was sent, after 1 of 4 answers of "Fixed address".',
       found: 'Erase all settings? (y/n)',
       expected: 'value>',
     })
@@ -124,6 +124,13 @@ describe('a task in a menu', () => {
     expect(sent(moves(driveOf('save'), ['settings\r\n[x] back > ', 'x\r\nmain> ']))).toEqual(['x\r', 'boot\r'])
   })
 
+  test('a menu that never comes home is left alone', () => {
+    const pieces = Array.from({ length: 30 }, () => 'x\r\n[x] back > ')
+    const drive = driveOf('save')
+    expect(sent(moves(drive, pieces))).toHaveLength(10)
+    expect(drive.next(MENU_QUIET_MS)).toMatchObject({ kind: 'stopped', found: '[x] back >' })
+  })
+
   test('what the menu refuses is not done, and its words are given', () => {
     const all = moves(driveOf('address-fixed'), [
       'main> ',
@@ -148,6 +155,10 @@ describe('a task in a menu', () => {
     const silent = driveOf('save')
     moves(silent, ['main> '])
     expect(silent.closed()).toMatchObject({ kind: 'stopped', expected: 'bye' })
+    const away = driveOf('address-fixed')
+    moves(away, ['main> ', 'value> ', 'value> ', 'keep [x]? '])
+    away.received('y\r\nkept')
+    expect(away.closed()).toMatchObject({ kind: 'stopped', found: 'kept', expected: 'main>' })
     const half = driveOf('address-fixed')
     moves(half, ['main> ', 'value> '])
     expect(half.closed()).toMatchObject({

@@ -1,6 +1,7 @@
 export { bringUpJobOf } from './bringUpJobOf'
 export { begunKey, begunRuns, openRuns } from './onDemand'
 export { factoryOf, isGroupLive, portOf, presentOf } from './present'
+export { nearestWithAddress } from './relay'
 export { fieldsOf, filled, isTypeable, plannedOf, unknownFields, wayIn } from './fields'
 export { laptopTexts } from './laptopTexts'
 export {
@@ -80,7 +81,7 @@ export { looksAt } from './looksAt'
 export {
   devicesAgainst,
   LISTED_DEVICES,
-  LISTED_NODES,
+  listedNodesOf,
   listKept,
   nodesAgainst,
   servedBy,

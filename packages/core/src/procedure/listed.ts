@@ -4,9 +4,12 @@ import { portOf } from './present'
 import { cellsOf, isFine, nameKey } from './picture'
 import { latestFact, type WalkRecord } from './record'
 
-/** Settings under which a list is kept that another screen showed: of the nodes on a bus, of what a controller sees. */
-export const LISTED_NODES = 'listed-nodes'
+/** The setting under which a list is kept of what a controller sees. */
 export const LISTED_DEVICES = 'listed-devices'
+
+/** The setting under which the list of a search is kept: each line is searched by itself. */
+export const listedNodesOf = (device: Device | undefined): string =>
+  `listed-nodes ${device?.nodes[0]?.lineId ?? ''}`.trim()
 
 /** One line of a list held against the plan, or a planned device that is not in it. */
 export interface ListedRow {
@@ -118,7 +121,9 @@ export function devicesAgainst(devices: readonly Device[], text: string): readon
       ? { ...row, state: 'agrees', say: '' }
       : { ...row, state: 'differs', say: `${device.tag} is at fault there: ${status}.` }
   })
-  const more = lines.filter((cells) => !known.some(({ names }) => isOf(cells, names)))
+  // Words alone in the first line are its head.
+  const isHead = (cells: readonly string[]) => cells === lines[0] && !cells.some((cell) => /\d/.test(cell))
+  const more = lines.filter((cells) => !known.some(({ names }) => isOf(cells, names)) && !isHead(cells))
   return [
     ...rows,
     ...more.map((cells): ListedRow => ({

@@ -8,7 +8,8 @@ import {
   consequencesOf,
   devicesAgainst,
   LISTED_DEVICES,
-  LISTED_NODES,
+  listedNodesOf,
+  nearestWithAddress,
   nodesAgainst,
   planWalk,
   runOfDevice,
@@ -120,7 +121,8 @@ describe('a bus with a master: a motion controller and three axes', () => {
   })
 
   test('the check says how many; what passes is a fact of each axis', () => {
-    const listed = (text: string) => nodesListed({ job, record: withFacts(fact('MC-201', LISTED_NODES, text)) }, axes)
+    const listed = (text: string) =>
+      nodesListed({ job, record: withFacts(fact('MC-201', listedNodesOf(axes[0]), text)) }, axes)
     expect(nodesListed({ job, record: blankWalk }, axes)).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
     expect(listed('1\n2\n3')).toMatchObject({ verdict: 'passed', compared: 3, of: 3 })
     expect(listed('1\n2')).toMatchObject({ verdict: 'failed' })
@@ -130,6 +132,31 @@ describe('a bus with a master: a motion controller and three axes', () => {
     expect(
       consequencesOf(job, stop, step, '').facts.map(({ deviceId, text, standing }) => [deviceId, text, standing]),
     ).toEqual(axes.map(({ id }, k) => [id, String(k + 1), 'verified']))
+  })
+
+  test('what was reached leg by leg, or whose text arrived, counts as verified', () => {
+    const step = (check: 'reached-present' | 'text-arrives') => ({
+      key: 'k',
+      stopKey: 's',
+      deviceId: 'EM-9',
+      deviceIds: ['EM-9'],
+      step: { id: 'x', phase: 'verify' as const, kind: 'check' as const, check, say: '' },
+      seconds: 0,
+      blocks: false,
+      record: undefined,
+    })
+    const verifiedBy = (check: 'reached-present' | 'text-arrives', more: Partial<Device>) => {
+      const device = sampleDevice('EM-9', null, { ports: [], behindId: 'MC-201', ...more })
+      const stop = stopsOf(job)[0]
+      if (!stop) throw new Error('no stop')
+      const { facts } = consequencesOf(sampleJob({ devices: [device] }), stop, step(check), '')
+      return facts.map(({ setting, standing, text }) => `${setting} ${standing} ${text}`)
+    }
+    expect(verifiedBy('reached-present', { unitId: 9 })).toEqual(['unit-id verified 9'])
+    // A port that takes a connection says nothing of the unit behind it.
+    expect(verifiedBy('reached-present', { unitId: 9, textPort: 4001 })).toEqual([])
+    expect(verifiedBy('reached-present', { unitId: null })).toEqual([])
+    expect(verifiedBy('text-arrives', { textPort: 4001 })).toEqual(['text verified arrives'])
   })
 
   test('an axis asks for a firmware of its controller, not of itself', () => {
@@ -172,6 +199,7 @@ describe('a bus with a master: a motion controller and three axes', () => {
   test('what the controller lists: missing, at fault, one more, another spelling, a list from before the download', () => {
     const states = (text: string) => devicesAgainst(axes, text).map(({ state, say }) => say || state)
     expect(states('ax_1\tok\nAX 2; running\nAX-3')).toEqual(['agrees', 'agrees', 'agrees'])
+    expect(states('Name\tStatus\nAX-1\nAX-2\nAX-3')).toEqual(['agrees', 'agrees', 'agrees'])
     expect(states('AX-1\tok\nAX-2\tfault 0x20')).toEqual([
       'agrees',
       'AX-2 is at fault there: fault 0x20.',
@@ -324,4 +352,16 @@ describe('where a device without an address stands decides its run, where its ki
       expect(all.filter((say) => /not planned/.test(say))).toEqual([])
     },
   )
+})
+
+test('who is reached through whom: the nearest with an address, however far; a circle ends', () => {
+  const head = sampleDevice('GW-1', '10.20.40.40')
+  const middle = sampleDevice('CV-1', null, { ports: [], behindId: 'GW-1' })
+  const far = sampleDevice('BS-1', null, { ports: [], behindId: 'CV-1' })
+  const job = sampleJob({ devices: [head, middle, far] })
+  expect(nearestWithAddress(job, far)?.tag).toBe('GW-1')
+  expect(nearestWithAddress(job, head)?.tag).toBe('GW-1')
+  const circle = sampleJob({ devices: [{ ...middle, behindId: 'BS-1' }, far] })
+  expect(nearestWithAddress(circle, far)).toBeUndefined()
+  expect(nearestWithAddress(job, undefined)).toBeUndefined()
 })

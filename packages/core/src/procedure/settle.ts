@@ -74,6 +74,12 @@ export function consequencesOf(
   if (isSeen && step.check === 'row-answers')
     for (const each of job.devices.filter(({ id }) => stop.deviceIds.includes(id)))
       if (each.unitId !== null) fact(each.id, 'unit-id', 'in-force', String(each.unitId), 'read-live')
+  // Reached leg by leg, it answered under its unit id; a text that arrived came from nobody else.
+  if (isSeen && device && !portOf(device)?.address) {
+    if (step.check === 'reached-present' && device.unitId !== null && device.textPort === null)
+      fact(device.id, 'unit-id', 'verified', String(device.unitId), 'read-live')
+    if (step.check === 'text-arrives') fact(device.id, 'text', 'verified', 'arrives', 'read-live')
+  }
   if (isSeen && step.check === 'nodes-listed')
     for (const each of job.devices.filter(({ id }) => stop.deviceIds.includes(id)))
       if (each.nodes[0]?.node != null) fact(each.id, 'node', 'verified', String(each.nodes[0].node))

@@ -30,6 +30,7 @@ import { limits } from '@calm/core/modbus'
 import type { HostAddress } from '@calm/core/sequence'
 import {
   laptopSees,
+  nearestWithAddress,
   portOf,
   presentOf,
   type CheckId,
@@ -135,7 +136,8 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
     Promise.resolve({ result: nodesListed({ job, record }, rowOf(job, stop)) }),
   'relay-answers': async (place) => {
     const [first] = rowOf(place.job, place.stop)
-    const relay = relayOf(place.job, first)
+    const behind = place.job.devices.find(({ id }) => id === first?.behindId)
+    const relay = nearestWithAddress(place.job, behind)
     return { result: judgeAnswers(relay && (await lookAt(place, relay, portOf(relay)?.address ?? ''))) }
   },
   'text-arrives': aboutDevice(async (place, device) => ({ result: await textArrives(place, device) })),
@@ -201,18 +203,6 @@ async function unitsBehind({ context, job }: CheckPlace, device: Device): Promis
   for (const { tag, unitId } of behind)
     units.push({ tag, unit: unitId ?? 1, identity: await unitAt(context, target, unitId ?? 1) })
   return judgeUnits(units)
-}
-
-/** The nearest device with an address that another is reached through. */
-function relayOf(job: Job, device: Device | undefined): Device | undefined {
-  const seen = new Set<string>()
-  for (let at = device; at && !seen.has(at.id);) {
-    seen.add(at.id)
-    const behindId: string | null = at.behindId
-    at = job.devices.find(({ id }) => id === behindId)
-    if (at && portOf(at)?.address) return at
-  }
-  return undefined
 }
 
 /** Devices of a stop, in its order. */

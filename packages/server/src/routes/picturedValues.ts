@@ -7,6 +7,9 @@ const LONGEST_MS = 20_000
 /** Devices that are asked at once. */
 const AT_ONCE = 8
 
+/** Where a device is whose values are asked for: where they are planned to be read, there and silent, or not there. */
+export type WhereItIs = 'there' | 'silent' | 'elsewhere'
+
 interface Asked {
   readonly handshake: Handshake
   readonly device: string
@@ -15,12 +18,12 @@ interface Asked {
 
 /**
  * Every planned value, read once at its device: one after the other at each device, several devices at once.
- * @param isThere whether a device is where its values are asked, and the laptop can see it; by its id
+ * @param stands where a device is, by its id: who is silent is not asked once more for each of its values
  */
 export async function picturedValues(
   context: LiveContext,
   job: Job,
-  isThere: (deviceId: string) => boolean,
+  stands: (deviceId: string) => WhereItIs,
 ): Promise<readonly PicturedValue[]> {
   const byDevice = new Map<string, Asked[]>()
   for (const handshake of job.handshakes) {
@@ -34,7 +37,7 @@ export async function picturedValues(
   const work = async () => {
     for (let next = queue.shift(); next; next = queue.shift()) {
       const [deviceId, asked] = next
-      for (const each of asked) values.push(await valueOf(context, job, each, isThere(deviceId), signal))
+      for (const each of asked) values.push(await valueOf(context, job, each, stands(deviceId), signal))
     }
   }
   await Promise.all(Array.from({ length: AT_ONCE }, work))
@@ -45,12 +48,13 @@ async function valueOf(
   context: LiveContext,
   job: Job,
   { handshake, device, point }: Asked,
-  isAsked: boolean,
+  stands: WhereItIs,
   signal: AbortSignal,
 ): Promise<PicturedValue> {
   const base = { device, point: point.tag, tolerance: point.tolerance }
   const unasked = (text: string) => ({ ...base, value: null, text, unasked: true as const })
-  if (!isAsked) return unasked('it is not at its planned address, or the laptop is in no subnet of it')
+  if (stands === 'silent') return { ...base, value: null, text: 'It is silent.' }
+  if (stands === 'elsewhere') return unasked('it is not at its planned address, or the laptop is in no subnet of it')
   const plan = hopPlan(job, handshake, point, 'device')
   if (plan.missing !== undefined) return unasked(plan.missing)
   if (signal.aborted) return unasked('time was over')

@@ -47,4 +47,11 @@ test('a picture holds the planned values of devices that are at their place, and
   const gone = comparison?.differences.filter(({ tag }) => tag === `${first?.device ?? ''}, ${first?.point ?? ''}`)
   expect(gone).toMatchObject([{ kind: 'new-fault' }])
   expect(gone?.[0]?.say).toContain(`Was ${first?.text ?? ''}, gives no value now: It answers exception 2`)
+
+  // Silent altogether: said at once for each of its values, without asking for them one by one.
+  await app.api.put(`/api/bench/${first?.device ?? ''}`).send({ ...quiet, exception2: false, silent: true })
+  const after = await take(job.id, 'after')
+  const lost = after.picture.values?.filter(({ device }) => device === first?.device)
+  expect(lost?.length).toBeGreaterThan(0)
+  for (const each of lost ?? []) expect(each.value).toBeNull()
 })

@@ -2,6 +2,7 @@ import { formatIpv4 } from '@calm/core/address'
 import type { Device, Job } from '@calm/core/job'
 import {
   laptopSees,
+  nearestWithAddress,
   portOf,
   presentOf,
   type FieldDevice,
@@ -13,7 +14,7 @@ import { keepsakes } from '../db'
 import { portsOf, probe } from '../firstContact'
 import type { LiveContext } from '../live'
 import type { Store } from '../store'
-import { picturedValues } from './picturedValues'
+import { picturedValues, type WhereItIs } from './picturedValues'
 
 /** A picture of what runs: who answers, what it says it is, what it measures, what somebody wrote down. */
 export async function takePicture(
@@ -29,23 +30,29 @@ export async function takePicture(
     const seen = await probe(context, job.mode, address, portsOf(device))
     return { tag: device.tag, answers: seen.answers, identity: seen.identities.join(' and ') }
   }
+  // Where nobody knows where it is, as with a lease, it is looked for where it is planned.
+  const placeOf = (device: Device): string | undefined => {
+    const present = presentOf(job, record, device)
+    return portOf(device) && (present ? formatIpv4(present.address) : (portOf(device)?.address ?? undefined))
+  }
   const devices = await Promise.all(
     job.devices.flatMap((device) => {
-      const present = presentOf(job, record, device)
-      // Where nobody knows where it is, as with a lease, it is looked for where it is planned.
-      const address = present ? formatIpv4(present.address) : portOf(device)?.address
-      return portOf(device) && address ? [lookAt(device, address)] : []
+      const address = placeOf(device)
+      return address ? [lookAt(device, address)] : []
     }),
   )
+  const answers = new Map(devices.map((device) => [device.tag, device.answers]))
   // A value is that of a device only where that device is: at its planned address, or behind one that is.
-  const isThere = (device: Device | undefined): boolean => {
-    const address = device && portOf(device)?.address
-    if (!device) return false
-    if (!address) return isThere(job.devices.find(({ id }) => id === device.behindId))
-    const present = presentOf(job, record, device)
-    return present !== undefined && formatIpv4(present.address) === address && laptopSees(laptop, address)
+  const stands = (id: string): WhereItIs => {
+    const device = nearestWithAddress(
+      job,
+      job.devices.find((each) => each.id === id),
+    )
+    if (!device || placeOf(device) !== portOf(device)?.address) return 'elsewhere'
+    const does = answers.get(device.tag)
+    return does === true ? 'there' : does === false ? 'silent' : 'elsewhere'
   }
-  const values = await picturedValues(context, job, (id) => isThere(job.devices.find((device) => device.id === id)))
+  const values = await picturedValues(context, job, stands)
   return {
     at: context.clock(),
     devices,

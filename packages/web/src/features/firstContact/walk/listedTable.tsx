@@ -2,7 +2,7 @@ import type { Device, Job } from '@calm/core/job'
 import {
   devicesAgainst,
   LISTED_DEVICES,
-  LISTED_NODES,
+  listedNodesOf,
   listKept,
   nodesAgainst,
   servedBy,
@@ -38,7 +38,7 @@ export function ListedTable({ job, record, stop, step, acts, onCheck }: ListedTa
       .then(onCheck)
       .catch(() => undefined)
   }
-  const isNodes = what.setting === LISTED_NODES
+  const isNodes = what.setting !== LISTED_DEVICES
   return (
     <div className="grid gap-3">
       <DataTable
@@ -101,10 +101,11 @@ function listOf(job: Job, record: WalkRecord, stop: Stop, step: WalkStep) {
   const row = stop.deviceIds.flatMap((id): readonly Device[] => job.devices.filter((device) => device.id === id))
   if (step.step.check === 'nodes-listed') {
     const ofId = row[0]?.behindId ?? row[0]?.id ?? ''
+    const setting = listedNodesOf(row[0])
     return {
       ofId,
-      setting: LISTED_NODES,
-      kept: listKept(record, ofId, LISTED_NODES),
+      setting,
+      kept: listKept(record, ofId, setting),
       against: (text: string) => nodesAgainst(job, row, text),
     }
   }
