@@ -41,12 +41,13 @@ test('the walk begun on two laptops: the second is told, nothing of the first is
     (await talking.get<{ steps: readonly { stepKey: string }[] }>(`/jobs/${id}/walk`)).steps.map(
       ({ stepKey }) => stepKey,
     )
-  await expect.poll(async () => (await settled()).length).toBeGreaterThan(0)
+  await expect(step(page).getByRole('button', { name: /I have read/ })).toHaveCount(0)
   const before = await settled()
+  expect(before.length).toBeGreaterThan(1)
 
   await begin(other).click()
   await expect(other.getByText('Somebody else changed the order meanwhile')).toBeVisible()
-  expect(await settled()).toEqual(before)
+  expect(await settled()).toEqual(expect.arrayContaining([...before]))
   // What was begun elsewhere is there, without a reload; one step is settled by both: the second is told by whom.
   await expect(other.locator('[data-walk]')).toBeVisible()
   await stopOf(other).click()
