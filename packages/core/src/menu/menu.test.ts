@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { shippedKinds } from '../kind'
 import { shippedRuns } from '../procedure'
 import {
@@ -198,6 +199,19 @@ test('a pattern is the whole line, capitals and blanks aside; a star is anything
   expect(shows('keep [a.b]?', 'keep [*]?')).toBe(true)
   expect(shows('keep aab?', 'keep [*]?')).toBe(false)
   expect(shows('axb', 'a.b')).toBe(false)
+  expect(shows('ab', 'a*b*')).toBe(true)
+  expect(shows('a', 'a*a')).toBe(false)
+  expect(shows('x1y2z', 'x*y*z')).toBe(true)
+  expect(shows('x1z2y', 'x*y*z')).toBe(false)
+  expect(shows('one two', 'one*two*two')).toBe(false)
+  expect(shows('', '*')).toBe(true)
+  // The same as a plain expression says, whatever is thrown at it; and a hostile one ends.
+  fc.assert(
+    fc.property(fc.stringMatching(/^[ab*]{0,8}$/), fc.stringMatching(/^[ab]{0,10}$/), (pattern, line) => {
+      expect(shows(line, pattern)).toBe(new RegExp(`^${pattern.replaceAll('*', '.*')}$`).test(line))
+    }),
+  )
+  expect(shows(`${'a'.repeat(20_000)}c`, `${'*a'.repeat(40)}b`)).toBe(false)
 })
 
 test('what a run that ships does in a menu, the menus that ship can do', () => {

@@ -66,11 +66,22 @@ export interface MenuFacts {
 export const taskOf = (menu: MenuFacts | undefined, id: string | undefined): MenuTask | undefined =>
   menu?.tasks.find((task) => task.id === id)
 
-/** Whether a line is what a description says: capitals and blanks around it aside, `*` for anything. */
+/**
+ * Whether a line is what a description says: capitals and blanks around it aside, `*` for anything. Piece by piece, so
+ * that no description takes long, whatever comes.
+ */
 export function shows(line: string, pattern: string): boolean {
-  const parts = pattern
-    .trim()
-    .split('*')
-    .map((part) => part.replace(/[.+?^${}()|[\]\\]/g, '\\$&'))
-  return new RegExp(`^${parts.join('.*')}$`, 'i').test(line.trim())
+  const text = line.trim().toLowerCase()
+  const [first = '', ...rest] = pattern.trim().toLowerCase().split('*')
+  const last = rest.pop()
+  if (last === undefined) return text === first
+  if (!text.startsWith(first) || text.length < first.length + last.length || !text.endsWith(last)) return false
+  const end = text.length - last.length
+  let at = first.length
+  for (const piece of rest) {
+    const found = text.indexOf(piece, at)
+    if (found < 0 || found + piece.length > end) return false
+    at = found + piece.length
+  }
+  return true
 }

@@ -343,6 +343,28 @@ describe('where a device without an address stands decides its run, where its ki
     expect(places).not.toContain(runOfDevice(job, blankWalk, addressed)?.id)
   })
 
+  test('a rack of six modules: what is the same is said once, no label is asked for one by one', () => {
+    const modules = [1, 2, 3, 4, 5, 6].map((slot) =>
+      sampleDevice(`M-${slot}`, null, {
+        kind: 'analog-io',
+        ports: [],
+        behindId: 'PLC-1',
+        isolation: 'Q1',
+        nodes: [node(`M-${slot}`, 'L', slot)],
+      }),
+    )
+    const job = sampleJob({
+      devices: [{ ...head, nodes: [node('PLC-1', 'L', 0, true)] }, ...modules],
+      lines: [sampleLine({ medium: 'backplane' })],
+    })
+    const all = sayings(stopsOf(job))
+    expect(all.filter((say) => /M-3/.test(say) && /record:/.test(say))).toEqual([])
+    // One step for all six of them each.
+    for (const what of [/Latched in its slot: M-1, M-2/, /Lamps of PLC-1, M-1, M-2/, /Jumper of each channel/])
+      expect(all.filter((say) => what.test(say))).toHaveLength(1)
+    expect(all.filter((say) => /Each slot of PLC-1 holds/.test(say))).toHaveLength(1)
+  })
+
   test.each(['backplane', 'field-bus', 'rs-485-two-wire'] as const)(
     '%s: nobody is asked for an address that there is none of',
     (medium) => {

@@ -189,15 +189,15 @@ export const onLines: readonly RunFacts[] = [
   {
     id: 'rack-module',
     name: 'Module in a rack',
-    about: 'A module without an address of its own: its label read, in its slot; its rack is compared at its head.',
+    about:
+      'A module without an address of its own. Its label is compared with its whole rack, in one table at the head.',
     kinds: [],
     ways: [],
     places: ['rack'],
     steps: [
       electricity,
       powering,
-      ...nameplate,
-      prepare('before-power', 'latched', '{tag} in its slot, latched.', { why: 'An open rack ends at the gap.' }),
+      prepare('before-power', 'latched', 'Latched in its slot: {tag}.', { why: 'An open rack ends at the gap.' }),
       expectation('power', 'lamps', 'Lamps of {tag} as its kind says.'),
     ],
   },

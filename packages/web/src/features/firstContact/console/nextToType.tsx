@@ -44,12 +44,12 @@ export function NextToType({ session, step, sent, onSend }: NextToTypeProps) {
 function InMenu({ session, step }: { readonly session: Console; readonly step: WalkStep }) {
   const { menu } = session
   const mine = menu?.stepKey === step.key ? menu : undefined
-  const isRunning = mine?.state === 'working' || mine?.state === 'log-in'
+  const isRunning = session.open && (mine?.state === 'working' || mine?.state === 'log-in')
   return (
     <>
       <p className="note">{step.step.say}</p>
       {step.menu && <MenuAnswers answers={step.menu.answers} answered={isRunning ? mine.sent : 0} />}
-      {mine?.state === 'log-in' && (
+      {isRunning && mine.state === 'log-in' && (
         <p role="status">
           It asks for “{mine.prompt}”: type that in the console. It goes on by itself when you are in.
         </p>
