@@ -68,6 +68,18 @@ test('a bus with a master: searched once, listed against the plan; then what the
   await take.click()
   await expect(verdict(page)).toHaveAttribute('data-verdict', 'failed')
   await expect(verdict(page)).toContainText('4 of 4 compared')
+  // Searched again, the list of before says nothing.
+  await page
+    .getByRole('region', { name: 'Steps of this stop' })
+    .locator('li', { hasText: 'once for all of them' })
+    .getByRole('button', { name: 'Take back' })
+    .click()
+  await expect(step(page)).toContainText('once for all of them')
+  await step(page).getByRole('button', { name: /^Done/ }).click()
+  await step(page)
+    .getByRole('button', { name: /Check now/ })
+    .click()
+  await expect(verdict(page)).toHaveAttribute('data-verdict', 'not-conclusive')
   await list.fill('1\tax_1\n2\tAX 2\n3\taxis')
   await take.click()
 

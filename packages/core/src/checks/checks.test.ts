@@ -346,9 +346,9 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
     nothing: () => relayFirmware(axisAsking('')),
   },
   'nodes-listed': {
-    passes: () => nodesListed(nodeListed('1'), [nodeListed('1').device]),
-    fails: () => nodesListed(nodeListed('2'), [nodeListed('2').device]),
-    nothing: () => nodesListed(about(meter()), [meter()]),
+    passes: () => nodesListed(nodeListed('1'), [nodeListed('1').device], 1),
+    fails: () => nodesListed(nodeListed('2'), [nodeListed('2').device], 1),
+    nothing: () => nodesListed(nodeListed('1'), [nodeListed('1').device], 2),
   },
   'served-verified': {
     passes: () => servedVerified(serving([fact('address', '10.20.40.51', { ...ofServed, standing: 'verified' })])),

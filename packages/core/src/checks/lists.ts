@@ -19,10 +19,17 @@ const computed = { how: 'computed' } as const
 const looksAt = (rows: readonly ListedRow[]): readonly Look[] =>
   rows.map(({ state, say }) => (state === 'agrees' ? agrees('') : differs(say)))
 
-/** The nodes that a search listed are those that are planned: every one, under its number, and no other. */
-export function nodesListed({ job, record }: Pick<Written, 'job' | 'record'>, row: readonly Device[]): CheckResult {
+/**
+ * The nodes that a search listed are those that are planned: every one, under its number, and no other.
+ * @param since the search, ms since 1970: a list of another search says nothing of this one
+ */
+export function nodesListed(
+  { job, record }: Pick<Written, 'job' | 'record'>,
+  row: readonly Device[],
+  since: number,
+): CheckResult {
   const relay = row[0]?.behindId ?? row[0]?.id ?? ''
-  const list = listKept(record, relay, listedNodesOf(row[0]))
+  const list = listKept(record, relay, listedNodesOf(row[0]), since)
   return judged(list === undefined ? [] : looksAt(nodesAgainst(job, row, list)), {
     ...computed,
     needs: 'all',

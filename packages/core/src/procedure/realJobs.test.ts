@@ -122,8 +122,8 @@ describe('a bus with a master: a motion controller and three axes', () => {
 
   test('the check says how many; what passes is a fact of each axis', () => {
     const listed = (text: string) =>
-      nodesListed({ job, record: withFacts(fact('MC-201', listedNodesOf(axes[0]), text)) }, axes)
-    expect(nodesListed({ job, record: blankWalk }, axes)).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
+      nodesListed({ job, record: withFacts(fact('MC-201', listedNodesOf(axes[0]), text)) }, axes, 10)
+    expect(nodesListed({ job, record: blankWalk }, axes, 0)).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
     expect(listed('1\n2\n3')).toMatchObject({ verdict: 'passed', compared: 3, of: 3 })
     expect(listed('1\n2')).toMatchObject({ verdict: 'failed' })
     const stop = stopsOf(job).find(({ key }) => key.startsWith('row '))

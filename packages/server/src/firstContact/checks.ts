@@ -129,11 +129,12 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
   'controller-sees': aboutDevice(({ job, record, stop }, device) => {
     // A list from before the download shows what was there before it.
     const writes = stop.steps.filter(({ step }) => step.acts?.includes('writes'))
-    const since = Math.max(0, ...writes.map((each) => each.record?.at ?? 0))
-    return Promise.resolve({ result: controllerSees({ job, record, device }, since) })
+    return Promise.resolve({ result: controllerSees({ job, record, device }, latestOf(writes)) })
   }),
-  'nodes-listed': ({ job, record, stop }) =>
-    Promise.resolve({ result: nodesListed({ job, record }, rowOf(job, stop)) }),
+  'nodes-listed': ({ job, record, stop }) => {
+    const searches = stop.steps.filter(({ step }) => step.kind === 'do')
+    return Promise.resolve({ result: nodesListed({ job, record }, rowOf(job, stop), latestOf(searches)) })
+  },
   'relay-answers': async (place) => {
     const [first] = rowOf(place.job, place.stop)
     const behind = place.job.devices.find(({ id }) => id === first?.behindId)
@@ -204,6 +205,9 @@ async function unitsBehind({ context, job }: CheckPlace, device: Device): Promis
     units.push({ tag, unit: unitId ?? 1, identity: await unitAt(context, target, unitId ?? 1) })
   return judgeUnits(units)
 }
+
+/** When the last of these steps was settled, ms since 1970; 0 where none was. */
+const latestOf = (steps: Stop['steps']): number => Math.max(0, ...steps.map(({ record }) => record?.at ?? 0))
 
 /** Devices of a stop, in its order. */
 const rowOf = (job: Job, stop: Stop): readonly Device[] =>
