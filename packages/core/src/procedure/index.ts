@@ -1,3 +1,4 @@
+export { hasReturned } from './hasReturned'
 export { bringUpJobOf } from './bringUpJobOf'
 export { begunKey, begunRuns, openRuns } from './onDemand'
 export { factoryOf, isGroupLive, portOf, presentOf } from './present'

@@ -1,6 +1,7 @@
 import { formatIpv4, parseIpv4 } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
 import {
+  hasReturned,
   laptopSees,
   portOf,
   presentOf,
@@ -152,20 +153,13 @@ export class WaitWatcher {
       else if (over) await this.#miss(job, stepKey, wait, `It still answers at ${address}.`)
       return
     }
-    const mustGo =
-      wait.watch === 'gone-and-back' || (wait.oldAddress === wait.newAddress && wait.watch === 'back-at-planned')
     const gone = wait.seenGoneAt ?? (seen.answers ? null : now)
-    if (seen.answers && (wait.seenGoneAt !== null || !mustGo || over)) {
+    const serves = seen.ports.some(({ connection }) => connection === 'open')
+    if (hasReturned(wait, { answers: seen.answers, serves, over })) {
       const took = Math.round((this.context.clock() - wait.startedAt) / 100) / 10
-      await this.#ring(
-        job,
-        stepKey,
-        { ...wait, backAt: this.context.clock() },
-        `Back at ${address} after ${took} s.`,
-        'done',
-        found.step,
-        took,
-      )
+      const say = `Back at ${address} after ${took} s${serves ? '.' : ', every port looked at is closed.'}`
+      const back = { ...wait, backAt: this.context.clock() }
+      await this.#ring(job, stepKey, back, say, 'done', found.step, serves ? took : undefined)
       return
     }
     if (over && !seen.answers)

@@ -21,7 +21,7 @@ interface ListedTableProps {
   readonly step: WalkStep
   readonly acts: WalkActs
   /** The check of the step. */
-  readonly onCheck: () => Promise<void>
+  readonly onCheck: () => Promise<unknown>
 }
 
 /** A list that another screen shows, held against the plan: nodes of a bus, or what a controller sees. */

@@ -1,9 +1,6 @@
 import type { Job } from '@calm/core/job'
 import {
   knownFor,
-  laptopIsIn,
-  laptopSees,
-  looksAt,
   portOf,
   presentOf,
   recordIds,
@@ -29,10 +26,11 @@ import { ListedTable } from './listedTable'
 import { MenuStep } from './menuAnswers'
 import { RackTable } from './rackTable'
 import { ReasonForm } from './reasonForm'
-import { alikeFrom, laptopSubnet, textOf } from './stepAround'
+import { alikeFrom, textOf } from './stepAround'
 import { otherLamps, yesWords } from './stepWords'
 import { takeLabel } from './takeLabel'
 import { TurnTable } from './turnTable'
+import { LOOKS, useSeenByItself } from './useSeenByItself'
 
 interface StepCardProps {
   readonly job: Job
@@ -77,14 +75,15 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
 
   const say = (state: 'done' | 'overridden' | 'parked' | 'unexpected', text: string) =>
     acts.settle({ stepKey: step.key, state, note: text, seen }).catch(() => undefined)
-  const check = async () => {
+  const check = async (tellsWhy = true) => {
     const result = await acts.check(step.key).catch(() => undefined)
     setAnswer(result)
-    if (!result || result.verdict === 'passed' || !device) return
+    if (!result || result.verdict === 'passed' || !device || !tellsWhy) return result
     const address =
       step.step.check === 'reached-planned' ? portOf(device)?.address : textOf(presentOf(job, record, device))
     if (address && /^reached/.test(step.step.check ?? ''))
       setCauses(await acts.whyNothing(address, portOf(device)?.tcpPort ?? 502, device.id).catch(() => undefined))
+    return result
   }
   // Cautions that stand together are read together, labels that hang together are written down together.
   const together = kind === 'caution' || kind === 'record' ? alikeFrom(stop, step) : [step]
@@ -111,25 +110,8 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
   }
   const mayNo = asking === 'none' && kind !== 'caution' && !busy
   const no = () => setAsking(kind === 'expect' || step.step.otherwise ? 'else' : 'override')
-  // The laptop is seen by itself: nobody ticks what the program can see.
+  const { looks, looksAgain } = useSeenByItself({ job, record, stop, step, isDue, laptop, acts, check })
   const into = step.laptop ?? stop.laptop
-  const cidr = laptopSubnet(job, record, into, step)
-  const isThere = cidr !== undefined && laptop !== undefined && laptopIsIn(laptop, cidr)
-  const ticked = useRef('')
-  useEffect(() => {
-    if (!isThere || ticked.current === step.key || step.record) return
-    ticked.current = step.key
-    if (kind === 'check') void acts.check(step.key, false).catch(() => undefined)
-    else void acts.settle({ stepKey: step.key, state: 'done', note: 'Seen by itself.', seen: 0 }).catch(() => undefined)
-  }, [isThere, step, kind, acts])
-  const address = isDue && !step.record && laptop ? looksAt(job, record, stop, step) : undefined
-  const mayLook = address !== undefined && laptop !== undefined && laptopSees(laptop, address)
-  const looked = useRef('')
-  useEffect(() => {
-    if (!mayLook || looked.current === step.key) return
-    looked.current = step.key
-    void check()
-  })
   const copy = () => void navigator.clipboard?.writeText((step.step.type ?? []).join('\n')).catch(() => undefined)
   // A key does what its button would do now, or nothing.
   usePageKeys({
@@ -161,7 +143,15 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
       {step.step.why && <p className="max-w-[60ch] text-ink-soft">{step.step.why}</p>}
       {step.step.check === 'rack-codes' && device && <RackTable job={job} record={record} head={device} acts={acts} />}
       {(step.step.check === 'nodes-listed' || step.step.check === 'controller-sees') && (
-        <ListedTable key={step.key} job={job} record={record} stop={stop} step={step} acts={acts} onCheck={check} />
+        <ListedTable
+          key={step.key}
+          job={job}
+          record={record}
+          stop={stop}
+          step={step}
+          acts={acts}
+          onCheck={() => check()}
+        />
       )}
       {kind === 'turn' && <TurnTable job={job} stop={stop} step={step} />}
       {step.menu && <MenuStep menu={step.menu} />}
@@ -208,6 +198,11 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
         >
           <Glyph state={answerGlyph[answer.verdict]} size={18} />{' '}
           {answer.verdict === 'not-conclusive' && 'Not conclusive.'} {answer.say}
+        </p>
+      )}
+      {looksAgain && looks > 0 && (
+        <p className="note" role="status">
+          Look {looks} of {LOOKS} found this; it is looked again by itself.
         </p>
       )}
       {causes && <Causes causes={causes} />}

@@ -2,7 +2,7 @@
 import type { LaptopState, Stop, WalkStep } from '@calm/core/procedure'
 import { blankWalk } from '@calm/core/procedure'
 import { sampleDevice, sampleJob } from '@calm/core/job/fixtures'
-import { cleanup, render, screen, waitFor } from '@testing-library/react'
+import { act, cleanup, render, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { useWalkActs } from '../../../api'
 import { likeABrowser, seriousIn } from '../../../fixtures'
@@ -11,6 +11,7 @@ import { LampDrawings } from './lampDrawing'
 import { ReasonForm } from './reasonForm'
 import { StepCard } from './stepCard'
 import { StopList } from './stopList'
+import { BETWEEN_LOOKS_MS, LOOKS } from './useSeenByItself'
 
 beforeAll(likeABrowser)
 afterEach(cleanup)
@@ -145,8 +146,38 @@ describe('the step in hand', () => {
     } as unknown as LaptopState
     const step = stepOf({ kind: 'check', check: 'reached-planned', say: 'It answers.' })
     const view = drawn(<Card step={step} isDue={isDue} laptop={laptop} />, { job })
-    await new Promise((done) => setTimeout(done, 50))
+    await act(() => new Promise((done) => setTimeout(done, 50)))
     expect(view.asked.filter(({ path }) => path.endsWith('/walk/check'))).toHaveLength(count)
+  })
+
+  test.each([
+    ['is made again until it passes', 3, 3],
+    ['is made so many times and no more', 99, LOOKS],
+  ])('a look that finds nobody %s', async (_what, passesAt, count) => {
+    jest.useFakeTimers()
+    try {
+      const laptop = {
+        interfaces: [{ name: 'eth0', address: '10.20.40.5', prefix: 24, link: true, loopback: false }],
+      } as unknown as LaptopState
+      let looks = 0
+      const answers: Answers = ({ path }) => {
+        if (!path.endsWith('/walk/check')) return undefined
+        looks += 1
+        return { verdict: looks >= passesAt ? 'passed' : 'failed', say: 'Every port closed.', compared: 1, of: 1 }
+      }
+      const step = stepOf({ kind: 'check', check: 'reached-planned', say: 'It answers.' })
+      drawn(<Card step={step} isDue laptop={laptop} />, { job, answers })
+      const passes = () => act(() => jest.advanceTimersByTimeAsync(BETWEEN_LOOKS_MS))
+      await passes()
+      await passes()
+      expect(looks).toBe(2)
+      expect(screen.getByText(/^Look 2 of 5 found this/)).toBeTruthy()
+      for (let turn = 0; turn < 2 * LOOKS; turn += 1) await passes()
+      expect(looks).toBe(count)
+      expect(screen.queryByText(/it is looked again by itself/)).toBeNull()
+    } finally {
+      jest.useRealTimers()
+    }
   })
 
   test('what the server refuses is told at the step, and nothing counts as done', async () => {
