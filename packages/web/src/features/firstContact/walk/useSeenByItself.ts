@@ -29,46 +29,52 @@ interface Here {
   readonly check: (tellsWhy: boolean) => Promise<CheckAnswer | undefined>
 }
 
+interface Looks {
+  /** How many looks were made at this step. */
+  readonly looks: number
+  /** Whether another follows by itself. */
+  readonly looksAgain: boolean
+}
+
 /**
  * What the program sees without being asked: the laptop that has come into its subnet, and who answers at the address
  * of the step that is due. A look that finds nobody is made again, as whoever stands at the panel would.
- *
- * @returns how many looks were made at this step, and whether another follows by itself
  */
-export function useSeenByItself(here: Here): { readonly looks: number; readonly looksAgain: boolean } {
-  const { job, record, stop, step, isDue, laptop, acts, check } = here
+export function useSeenByItself({ job, record, stop, step, isDue, laptop, acts, check }: Here): Looks {
   const { kind } = step.step
   const into = laptopSubnet(job, record, step.laptop ?? stop.laptop, step)
-  const isThere = into !== undefined && laptop !== undefined && laptopIsIn(laptop, into)
-  const ticked = useRef('')
-  useEffect(() => {
-    if (!isThere || ticked.current === step.key || step.record) return
-    ticked.current = step.key
-    if (kind === 'check') void acts.check(step.key, false).catch(() => undefined)
-    else void acts.settle({ stepKey: step.key, state: 'done', note: 'Seen by itself.', seen: 0 }).catch(() => undefined)
-  }, [isThere, step, kind, acts])
-
+  const isThere = into !== undefined && laptop !== undefined && laptopIsIn(laptop, into) && !step.record
+  useLooks(step.key, isThere, async () => {
+    if (kind === 'check') return (await acts.check(step.key, false)).verdict === 'passed'
+    await acts.settle({ stepKey: step.key, state: 'done', note: 'Seen by itself.', seen: 0 })
+    return true
+  })
   const address = isDue && !step.record && laptop ? looksAt(job, record, stop, step) : undefined
   const mayLook = address !== undefined && laptop !== undefined && laptopSees(laptop, address)
-  const [made, setMade] = useState({ key: '', looks: 0, passed: false })
-  const looks = made.key === step.key ? made.looks : 0
-  const looksAgain = mayLook && looks < LOOKS && !(made.key === step.key && made.passed)
-  const make = useRef(check)
+  return useLooks(step.key, mayLook, async (look) => (await check(look === 1 || look === LOOKS))?.verdict === 'passed')
+}
+
+/** Looks while it may, until a look says that all is well, a few times at most for each step. */
+function useLooks(key: string, may: boolean, look: (count: number) => Promise<boolean>): Looks {
+  const [made, setMade] = useState({ key: '', looks: 0, over: false })
+  const { looks, over } = made.key === key ? made : { looks: 0, over: false }
+  const looksAgain = may && !over && looks < LOOKS
+  const latest = useRef(look)
   useEffect(() => {
-    make.current = check
+    latest.current = look
   })
   useEffect(() => {
     if (!looksAgain) return
     let left = false
-    const look = async () => {
-      const answer = await make.current(looks === 0 || looks + 1 >= LOOKS)
-      if (!left) setMade({ key: step.key, looks: looks + 1, passed: answer?.verdict === 'passed' })
+    const now = async () => {
+      const isOver = await latest.current(looks + 1).catch(() => false)
+      if (!left) setMade({ key, looks: looks + 1, over: isOver })
     }
-    const timer = setTimeout(() => void look(), looks === 0 ? 0 : BETWEEN_LOOKS_MS)
+    const timer = setTimeout(() => void now(), looks === 0 ? 0 : BETWEEN_LOOKS_MS)
     return () => {
       left = true
       clearTimeout(timer)
     }
-  }, [looksAgain, looks, step.key])
+  }, [looksAgain, looks, key])
   return { looks, looksAgain }
 }
