@@ -3,6 +3,10 @@ import { ok, refusal, type Brand, type Offer, type Result } from '../units'
 /** An IPv4 address as an unsigned 32-bit number. Made only by `parseIpv4`, `ipv4` and this folder's arithmetic. */
 export type Ipv4 = Brand<number, 'Ipv4'>
 
+/** @source RFC 3986 3.2.2, `dec-octet` */
+const OCTET = '(25[0-5]|2[0-4]\\d|1\\d\\d|[1-9]?\\d)'
+const DOTTED = new RegExp(`^${Array(4).fill(OCTET).join('\\.')}$`)
+
 const EXPECTED = 'four whole numbers from 0 to 255 with points between them, for example 10.20.40.22'
 
 /** @throws RangeError when `bits` is not an unsigned 32-bit number: that is a programmer's mistake */
@@ -47,6 +51,9 @@ export function formatIpv4(address: Ipv4): string {
  */
 export function parseIpv4(text: string): Result<Ipv4> {
   const typed = text.trim()
+  // Nearly all that is read is in order; what is not goes the long way, where it is told why.
+  const octets = DOTTED.exec(typed)
+  if (octets) return ok(octets.slice(1).reduce((bits, octet) => bits * 256 + Number(octet), 0) as Ipv4)
   if (typed === '') return refusal('ipv4.blank', 'The address is blank.', 'nothing', EXPECTED)
 
   const attached = /^(\d{1,3}(?:\.\d{1,3}){3})\s*(\/\s*\d+|:\d+)$/.exec(typed)
@@ -90,16 +97,14 @@ export function parseIpv4(text: string): Result<Ipv4> {
       offerParts(parts),
     )
   }
-  if (parts.some((part) => part.length > 1 && part.startsWith('0'))) {
-    return refusal(
-      'ipv4.leading-zero',
-      `"${typed}" has leading zeros. A keypad shows them; some programs would read 010 as 8.`,
-      typed,
-      EXPECTED,
-      offerParts(parts),
-    )
-  }
-  return ok(parts.reduce((bits, part) => bits * 256 + Number(part), 0) as Ipv4)
+  // Four numbers of up to three digits, none above 255, and not in order: zeros are in front.
+  return refusal(
+    'ipv4.leading-zero',
+    `"${typed}" has leading zeros. A keypad shows them; some programs would read 010 as 8.`,
+    typed,
+    EXPECTED,
+    offerParts(parts),
+  )
 }
 
 function refuseAttached(typed: string, address: string, tail: string) {

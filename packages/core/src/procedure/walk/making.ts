@@ -64,7 +64,7 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
       record: records.get(key),
     }
   }
-  const fields: Making['fields'] = (device) => {
+  const filling = (device: Device): StepFields => {
     const planned = fieldsOf(
       job,
       device,
@@ -76,6 +76,15 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     const mac = device.ports.some((port) => port.mac !== null) ? undefined : latestFact(record, device.id, 'mac')
     const code = latestFact(record, device.id, 'unit-code')
     return { ...planned, ...(mac && { mac: mac.text }), ...(code && { upsCode: code.text }) }
+  }
+  // A device stands in several stops, each with many steps: what fills them is worked out once.
+  const known = new Map<Device, StepFields>()
+  const fields: Making['fields'] = (device) => {
+    const before = known.get(device)
+    if (before) return before
+    const made = filling(device)
+    known.set(device, made)
+    return made
   }
   const rawSteps: Making['rawSteps'] = (device, phases) =>
     (runOfDevice(job, record, device)?.steps ?? [])
@@ -89,10 +98,10 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     step,
     fields,
     rawSteps,
-    deviceSteps: (stopKey, device, phases, filling = fields(device)) =>
+    deviceSteps: (stopKey, device, phases, values = fields(device)) =>
       rawSteps(device, phases).map((each) => ({
-        ...step(stopKey, device, filledStep(each, filling)),
-        ...inMenu(job, device, each, filling),
+        ...step(stopKey, device, filledStep(each, values)),
+        ...inMenu(job, device, each, values),
       })),
   }
 }
