@@ -1,5 +1,5 @@
 // What every command needs first: a Node.js that fits, and the libraries.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
@@ -31,6 +31,19 @@ export function run(command, args, options = {}) {
     ...options,
   })
   return done.status === 0
+}
+
+/** Runs a command beside others. @returns whether it ended well, and all that it said */
+export function runBeside(command, args) {
+  return new Promise((done) => {
+    const child = spawn(command, args, { cwd: root, shell: process.platform === 'win32' })
+    let told = ''
+    const hear = (bytes) => (told += bytes)
+    child.stdout.on('data', hear)
+    child.stderr.on('data', hear)
+    child.on('error', (reason) => done({ good: false, told: `${told}${reason.message}\n` }))
+    child.on('close', (code) => done({ good: code === 0, told }))
+  })
 }
 
 /** Installs the libraries when they are not there, or when the list of them changed since. */

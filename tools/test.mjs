@@ -1,7 +1,7 @@
 // npm test: everything that must hold, one after the other; ends with `N passed, N failed`.
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { installLibraries, requireNode, root, run, say } from './prepare.mjs'
+import { installLibraries, requireNode, root, run, runBeside, say } from './prepare.mjs'
 import { requireChromium, requirePython } from './debian.mjs'
 
 requireNode()
@@ -18,11 +18,11 @@ const count = (good, bad) => {
   passed += good
   failed += bad
 }
-const step = (name, command, args) => {
-  say(name)
-  const good = run('npx', [command, ...args])
+const step = async (name, command, args) => {
+  const { good, told } = await runBeside('npx', [command, ...args])
+  say(good ? name : `${name}: failed`)
+  if (told.trim() !== '') console.log(told)
   count(good ? 1 : 0, good ? 0 : 1)
-  return good
 }
 const readJson = (name) => {
   try {
@@ -32,10 +32,14 @@ const readJson = (name) => {
   }
 }
 
-step('types', 'tsc', ['-p', 'tsconfig.json'])
-step('lint', 'eslint', ['.', '--max-warnings', '0'])
-step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.'])
-step('docs/rules.md is up to date', 'tsx', ['tools/rulesDoc.ts', '--check'])
+// Each of these keeps one core busy: two go side by side, and what each says is shown when it has ended.
+say('types, lint, formatting, docs/rules.md')
+await Promise.all([
+  step('lint', 'eslint', ['.', '--max-warnings', '0']),
+  step('types', 'tsc', ['-p', 'tsconfig.json'])
+    .then(() => step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']))
+    .then(() => step('docs/rules.md is up to date', 'tsx', ['tools/rulesDoc.ts', '--check'])),
+])
 
 say('unit tests')
 const unitFile = join(results, 'unit.json')

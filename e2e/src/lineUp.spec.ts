@@ -1,14 +1,12 @@
 import { expect, test, type Page } from '@playwright/test'
-import { changeElsewhere, type RunningApp, startApp } from './app'
+import { changeElsewhere } from './app'
+import { ownJobs } from './ownJob'
 
-let app: RunningApp
+const jobs = ownJobs()
+let jobId = ''
 test.beforeEach(async ({ page }) => {
-  app = await startApp()
-  await page.goto(app.url)
-  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
-  await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()
+  jobId = await jobs.open(page, 'Heron Mill hatchery')
 })
-test.afterEach(() => app.end())
 
 const row = (page: Page, tag: string) =>
   page.locator('tr[data-device]').filter({ has: page.locator('th', { hasText: tag }) })
@@ -138,10 +136,9 @@ test('a new device begins a handshake with its controller', async ({ page }) => 
 })
 
 test('a change made elsewhere arrives by itself', async ({ page }) => {
-  const jobId = /jobs\/([^/?]+)/.exec(page.url())?.[1] ?? ''
-  const job = await (await fetch(`${app.url}/api/jobs/${jobId}`)).json()
+  const job = await (await fetch(`${jobs.app().url}/api/jobs/${jobId}`)).json()
   const device = job.devices.find((each: { tag: string }) => each.tag === 'SC-701')
-  await changeElsewhere(app, jobId, 'device', device, { what: 'Arrived on Thursday' })
+  await changeElsewhere(jobs.app(), jobId, 'device', device, { what: 'Arrived on Thursday' })
   await expect(row(page, 'SC-701')).toContainText('Arrived on Thursday')
 })
 
@@ -177,8 +174,7 @@ test('Enter on a value that was not changed closes it, and it stays closed', asy
 })
 
 test('a job of 400 devices: scrolled to its end, found, edited', async ({ page }) => {
-  await page.goto(app.url)
-  await page.getByRole('link', { name: /Three Rivers works/ }).click()
+  await jobs.open(page, 'Three Rivers works')
   await expect(page.getByRole('radio', { name: '400 all' })).toBeVisible()
   // Only the rows near the window are drawn.
   expect(await page.locator('tr[data-device]').count()).toBeLessThan(60)

@@ -1,15 +1,12 @@
 import { expect, test, type Page } from '@playwright/test'
-import { choose, startApp, type RunningApp } from './app'
+import { choose } from './app'
+import { ownJobs } from './ownJob'
 
 /** A panel as it comes: files of many hands, devices with two of everything, names that nearly agree. */
-let app: RunningApp
+const jobs = ownJobs()
 test.beforeEach(async ({ page }) => {
-  app = await startApp()
-  await page.goto(app.url)
-  await page.getByRole('link', { name: /Heron Mill/ }).click()
-  await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()
+  await jobs.open(page, 'Heron Mill')
 })
-test.afterEach(() => app.end())
 
 const row = (page: Page, tag: string) =>
   page.locator('tr[data-device]').filter({ has: page.locator('th', { hasText: new RegExp(`^${tag}$`) }) })

@@ -1,14 +1,10 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
-import { changeElsewhere, choose, startApp, type RunningApp } from './app'
+import { changeElsewhere, choose } from './app'
+import { ownJobs } from './ownJob'
 
 /** The line-up as a sheet of cells: a panel planned from a spreadsheet, by mouse and by keyboard only. */
-let app: RunningApp
-test.beforeEach(async ({ page }) => {
-  app = await startApp()
-  await page.goto(app.url)
-})
-test.afterEach(() => app.end())
+const jobs = ownJobs()
 
 const row = (page: Page, tag: string) =>
   page.locator('tr[data-device]').filter({ has: page.locator('th', { hasText: new RegExp(`^${tag}$`) }) })
@@ -16,10 +12,6 @@ const cell = (page: Page, name: string) => page.getByRole('button', { name: new 
 const menu = async (page: Page, item: string) => {
   await page.getByRole('button', { name: 'More of the line-up' }).click()
   await page.getByRole('menuitem', { name: item }).click()
-}
-const open = async (page: Page, job: string) => {
-  await page.getByRole('link', { name: new RegExp(job) }).click()
-  await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()
 }
 
 /** Twelve devices as a panel builder keeps them; IO-05 wants the node of the master, two want one address. */
@@ -47,7 +39,7 @@ async function addTrunk(page: Page): Promise<void> {
 test('by mouse: twelve pasted, columns matched, a duplicate and a master on a node resolved, a block renumbered, undone, exported, taken in again', async ({
   page,
 }) => {
-  await open(page, 'Weir Lane')
+  await jobs.open(page, 'Weir Lane')
   await addTrunk(page)
   await page.keyboard.press('p')
   await page.getByRole('textbox', { name: 'Cells from a spreadsheet' }).fill(TWELVE)
@@ -111,7 +103,7 @@ test('by keyboard only: from cell to cell, filled down, copied, pasted, sorted, 
   context,
 }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write'])
-  await open(page, 'Heron Mill')
+  await jobs.open(page, 'Heron Mill')
   const keys = page.keyboard
   await keys.press('j')
   await expect(page.locator('tr[aria-selected=true] th')).toHaveText('PLC-101')
@@ -209,10 +201,7 @@ test('the main job by keyboard only: pasted, put right, renumbered, undone, expo
     }
     await keys.press('Enter')
   }
-  const link = page.getByRole('link', { name: /Weir Lane/ })
-  await tabTo(link)
-  await keys.press('Enter')
-  await expect(page.getByRole('heading', { name: 'Line-up' })).toBeVisible()
+  await jobs.open(page, 'Weir Lane')
   await fromMenu('Add a line or bus')
   await tabTo(page.getByLabel('Name', { exact: true }))
   await keys.type('Trunk')
@@ -280,7 +269,7 @@ test('the main job by keyboard only: pasted, put right, renumbered, undone, expo
 })
 
 test('the tape is walked by the arrow keys and says what stands at each address', async ({ page }) => {
-  await open(page, 'Heron Mill')
+  await jobs.open(page, 'Heron Mill')
   const tape = page.getByRole('slider', { name: 'Address' })
   await tape.focus()
   await page.keyboard.press('ArrowUp')
@@ -292,7 +281,7 @@ test('the tape is walked by the arrow keys and says what stands at each address'
 })
 
 test('a finding is let stand with a reason, stands in the list, and is taken up again', async ({ page }) => {
-  await open(page, 'Heron Mill')
+  await jobs.open(page, 'Heron Mill')
   await page.getByRole('radio', { name: /^Findings/ }).click()
   const list = page.getByRole('region', { name: 'Will not work' })
   // Found at both devices, told once with both named.
@@ -320,7 +309,7 @@ test('a finding is let stand with a reason, stands in the list, and is taken up 
 })
 
 test('asked of others: a device waits, the answer is pasted back and shared out', async ({ page }) => {
-  await open(page, 'Heron Mill')
+  await jobs.open(page, 'Heron Mill')
   await row(page, 'PD-101').locator('td').last().click()
   await page.getByRole('button', { name: 'Ask somebody about PD-101' }).click()
   await page.getByLabel('What is asked').fill('Address for PD-101')
@@ -342,7 +331,7 @@ test('asked of others: a device waits, the answer is pasted back and shared out'
 test('a kind file: wrong ones are refused with every place, a good one can be used and its device kept', async ({
   page,
 }) => {
-  await open(page, 'Weir Lane')
+  await jobs.open(page, 'Weir Lane')
   await menu(page, 'Kinds of devices')
   const download = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Copy to a file' }).click()
@@ -365,7 +354,7 @@ test('a kind file: wrong ones are refused with every place, a good one can be us
 })
 
 test('the picture: alike ones are opened, a device picked there is picked in the table', async ({ page }) => {
-  await open(page, 'Three Rivers')
+  await jobs.open(page, 'Three Rivers')
   await page.getByRole('radio', { name: 'Picture' }).click()
   const meters = page.getByRole('button', { name: /^26 × Energy meter/ })
   await expect(meters).toHaveCount(5)
@@ -377,7 +366,7 @@ test('the picture: alike ones are opened, a device picked there is picked in the
 test('where addresses live: a reservation needs the hardware address; the list is written for a server', async ({
   page,
 }) => {
-  await open(page, 'Heron Mill')
+  await jobs.open(page, 'Heron Mill')
   await row(page, 'EM-501').locator('td').last().click()
   await choose(page.getByLabel('Where the address of EM-501 lives'), 'Reservation by hardware address')
   await expect(page.getByRole('heading', { name: 'No hardware address for the reservation' })).toBeVisible()
@@ -394,15 +383,14 @@ test('where addresses live: a reservation needs the hardware address; the list i
 })
 
 test('undo after somebody else changed the row leaves theirs, and says so', async ({ page }) => {
-  await open(page, 'Heron Mill')
+  const jobId = await jobs.open(page, 'Heron Mill')
   await cell(page, 'What EM-501 is').click()
   await page.getByRole('textbox', { name: 'What EM-501 is' }).fill('Mine')
   await page.keyboard.press('Enter')
   await expect(cell(page, 'What EM-501 is: Mine')).toBeVisible()
-  const jobId = /jobs\/([^/?]+)/.exec(page.url())?.[1] ?? ''
-  const job = await (await fetch(`${app.url}/api/jobs/${jobId}`)).json()
+  const job = await (await fetch(`${jobs.app().url}/api/jobs/${jobId}`)).json()
   const device = job.devices.find((each: { tag: string }) => each.tag === 'EM-501')
-  await changeElsewhere(app, jobId, 'device', device, { what: 'Theirs' })
+  await changeElsewhere(jobs.app(), jobId, 'device', device, { what: 'Theirs' })
   await expect(cell(page, 'What EM-501 is: Theirs')).toBeVisible()
   await page.keyboard.press('Control+z')
   await expect(page.getByText(/Somebody changed EM-501 since/)).toBeVisible()

@@ -1,15 +1,12 @@
 import { expect, test, type Page } from '@playwright/test'
-import { choose, stage, startApp, type RunningApp } from './app'
+import { choose, stage } from './app'
+import { ownJobs } from './ownJob'
 
-let app: RunningApp
+const jobs = ownJobs()
 test.beforeEach(async ({ page }) => {
-  app = await startApp()
-  await page.goto(app.url)
-  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
-  await stage(page, 'Terms').click()
+  await jobs.open(page, 'Heron Mill hatchery', 'terms')
   await expect(page.getByText('9 of 10', { exact: true })).toBeVisible()
 })
-test.afterEach(() => app.end())
 
 const edit = async (page: Page, term: string, text: string) => {
   await page.getByRole('button', { name: new RegExp(`^${term}`) }).click()
