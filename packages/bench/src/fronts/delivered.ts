@@ -1,9 +1,12 @@
 import type { FrontDevice, FrontFacts, Surroundings } from './front'
+import { AppInverter } from './appInverter'
+import { ButtonGateway } from './buttonGateway'
 import { KeypadDrive } from './keypadDrive'
 import { ModuleRow } from './moduleRow'
 import { DeviceServer, PageDevice, SupervisoryController } from './pageDevice'
 import { ResettableUnit } from './resettableUnit'
 import { SerialMenuCard } from './serialMenuCard'
+import { SwitchHead } from './switchHead'
 
 /** The devices of the bench that have a front, as they were delivered. Serial numbers and hardware addresses are made up. */
 export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
@@ -66,5 +69,20 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
       ['MM-511', 'MM-512', 'MM-513'],
       around,
     ),
+    new SwitchHead(
+      facts('AIO-121', 'Analog I/O block', 'Q21', 'AB-8', '12:21', 'AB-8-D', ['identity']),
+      '10.20.42',
+      around,
+    ),
+    new ButtonGateway(
+      facts('GW-241', 'Gateway with two flow meters', 'Q22', 'GB-2', '24:01', 'GB-2-S'),
+      '192.168.62.5',
+      [
+        { tag: 'FM-241', what: 'Flow meter', unit: 11 },
+        { tag: 'EM-242', what: 'Energy meter', unit: 12 },
+      ],
+      around,
+    ),
+    new AppInverter(facts('INV-321', 'Hybrid inverter', 'Q23', 'HI-10', '32:01', 'HI-10-B'), '192.168.67.1', around),
   ]
 }

@@ -29,7 +29,8 @@ export function serveSettingsPage(
     readonly title: string
     readonly lines: readonly string[]
     readonly now: PageSettings
-    readonly take: (settings: PageSettings) => void
+    /** Settings in order were sent: what becomes of them. */
+    readonly write: (settings: PageSettings) => { readonly say: string } | { readonly refused: string }
   },
 ): void {
   const show = (status: number, settings: PageSettings, say: string) => {
@@ -57,7 +58,8 @@ export function serveSettingsPage(
     }
     const refused = refusedSettings(typed)
     if (refused) return show(400, typed, refused)
-    show(200, typed, 'Written. The device restarts; this page is gone for good.')
-    page.take(typed)
+    const done = page.write(typed)
+    if ('refused' in done) return show(409, typed, done.refused)
+    show(200, typed, done.say)
   })
 }

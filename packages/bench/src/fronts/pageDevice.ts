@@ -8,6 +8,9 @@ import { answerFromMap } from '../registerMap'
 import { FrontDevice, type FrontFacts, type Service, type Surroundings } from './front'
 import { serveSettingsPage, type PageSettings } from './page'
 
+/** What became of settings that were written on a page. */
+export type PageWritten = { readonly say: string } | { readonly refused: string }
+
 /** A device that is set on its own page: a remote I/O head, a serial device server. It restarts by itself. */
 export class PageDevice extends FrontDevice {
   #settings: PageSettings
@@ -36,6 +39,13 @@ export class PageDevice extends FrontDevice {
   /** Takes settings, as from its page. */
   protected take(settings: PageSettings): void {
     this.#settings = settings
+  }
+
+  /** Settings were written on its page: it takes them and restarts. */
+  protected written(settings: PageSettings): PageWritten {
+    this.take(settings)
+    this.restart()
+    return { say: 'Written. The device restarts; this page is gone for good.' }
   }
 
   address(): string | undefined {
@@ -67,10 +77,7 @@ export class PageDevice extends FrontDevice {
         `Firmware ${this.facts.firmware}`,
       ],
       now: this.#settings,
-      take: (settings) => {
-        this.take(settings)
-        this.restart()
-      },
+      write: (settings) => this.written(settings),
     })
   }
 

@@ -54,7 +54,7 @@ function jobFor(run: RunFacts) {
     namePlaces: [{ where: 'In the server', text: 'dev-1' }],
   })
   // What has no address before it is set, and is set over IP, has none of its own: it hangs behind another.
-  const place = run.kinds.length === 0 ? run.places?.[0] : undefined
+  const place = run.kinds.length === 0 || noAddress ? run.places?.[0] : undefined
   const bare = { ...device, ports: noAddress || place ? [] : device.ports }
   if (!place) return sampleJob({ devices: [bare] })
   const medium = ({ rack: 'backplane', bus: 'field-bus', line: 'rs-485-two-wire' } as const)[place]

@@ -5,6 +5,7 @@ import { writeNewJob, type Store, type Tx } from '../store'
 import { heronMill } from './heronMill'
 import { largeJob } from './largeJob'
 import { rehearsal } from './rehearsal'
+import { secondPanel } from './secondPanel'
 import { weirLane } from './weirLane'
 
 /** Puts the sample jobs into an empty database; leaves one that has jobs alone. */
@@ -16,6 +17,7 @@ export async function seedDemo(store: Store): Promise<void> {
     await seedWalk(tx, mill, ['PLC-101', 'PD-101', 'GW-201', 'EM-501'], {})
     await writeNewJob(tx, weirLane(), 'Sample job begun')
     await writeNewJob(tx, largeJob(), 'Sample job begun')
+    await writeNewJob(tx, secondPanel(), 'Sample job begun')
     const panel = await writeNewJob(tx, rehearsal(), 'Sample job begun')
     await seedWalk(tx, panel, ['PLC-101'], { groups: { Q3: { live: false } } })
   })

@@ -10,7 +10,6 @@ import {
   nameplate,
   powering,
   prepare,
-  record,
   set,
   todo,
   wait,
@@ -161,7 +160,7 @@ export const onLines: readonly RunFacts[] = [
         type: ['{unit}', '{lineSettings}'],
         why: 'With another parity it is silent, and it looks as if it had no power.',
       }),
-      record('verify', 'unit-seen', 'Unit id under which it answers.', { record: 'unit-id' }),
+      ...findAgain,
     ],
   },
   {
