@@ -1,6 +1,8 @@
 import type { Job } from '@calm/core/job'
 import { bringUpJobOf, latestFact, planWalk, walkOf, type WalkRecord, type WalkStep } from '@calm/core/procedure'
-import { doInMenu, startTestApp, type TestApp } from '../fixtures'
+import { connect } from 'node:net'
+import { SerialPort } from 'serialport'
+import { doInMenu, portPair, startTestApp, type TestApp } from '../fixtures'
 
 jest.setTimeout(60_000)
 
@@ -34,6 +36,26 @@ const doIt = (id: string, with_ = query) =>
   doInMenu(`http://127.0.0.1:${app.running.port}`, job.id, with_, stepOf(id).key)
 const front = (body: object) => app.api.post('/api/bench-fronts/UPS-401').send(body).expect(200)
 const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds))
+
+/** A lead from a serial port of this laptop into the socket of a stand-in: a pty pair, its far end joined to the bench. */
+async function leadTo(tag: string): Promise<{ readonly port: string; readonly out: () => Promise<void> }> {
+  const { fronts } = (await app.api.get('/api/bench-fronts')).body as {
+    readonly fronts: readonly { readonly tag: string; readonly console: string | null }[]
+  }
+  const [host, port] = (fronts.find((each) => each.tag === tag)?.console ?? '').split(':')
+  const pair = await portPair()
+  const socket = connect(Number(port), host ?? '')
+  const line = new SerialPort({ path: pair.far, baudRate: 9600, lock: true })
+  line.pipe(socket).pipe(line)
+  return {
+    port: pair.near,
+    out: async () => {
+      socket.destroy()
+      await new Promise<void>((done) => line.close(() => done()))
+      pair.stop()
+    },
+  }
+}
 
 beforeAll(async () => {
   app = await startTestApp()
@@ -122,6 +144,25 @@ describe('a step of the walk, done in the menu of the stand-in', () => {
       problem: { what: 'This step does nothing in a menu.' },
     })
     expect((await doInMenu(at, job.id, query, 'no such step')).end).toMatchObject({ state: 'stopped' })
+  })
+
+  test('over a serial port of this laptop it is the same: a plant, a lead in the port, the same menu', async () => {
+    await writeDown('4711')
+    await app.change(job.id, { op: 'set', table: 'job', id: job.id, version: job.version, fields: { mode: 'plant' } })
+    await refresh()
+    expect(job.mode).toBe('plant')
+    const lead = await leadTo('UPS-401')
+    try {
+      const way = `via=${encodeURIComponent(`serial:${lead.port}:9600 8N1`)}&device=${ups()}`
+      const { end, text, read } = await doIt('ups-code', way)
+      expect(end).toMatchObject({ state: 'done', said: 'test data: battery 97 %, load 31 %', sent: 2, of: 2 })
+      expect(text).toContain('code: 4711')
+      expect(read).toEqual(['test-data battery 97 %, load 31 %'])
+      // On the plant no stand-in is reached by its name.
+      await expect(doIt('ups-code')).rejects.toThrow(/no serial socket of that name/)
+    } finally {
+      await lead.out()
+    }
   })
 
   test('what was sent stands in the log, the password nowhere', async () => {
