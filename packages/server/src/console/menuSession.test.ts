@@ -51,6 +51,8 @@ async function leadTo(tag: string): Promise<{ readonly port: string; readonly ou
     port: pair.near,
     out: async () => {
       socket.destroy()
+      // The console lets go of its end first.
+      await pause(300)
       await new Promise<void>((done) => line.close(() => done()))
       pair.stop()
     },
