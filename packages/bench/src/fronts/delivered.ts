@@ -83,6 +83,18 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
       ],
       around,
     ),
+    new KeypadDrive(
+      facts('CV-131', 'Integrated motor of the feeder', 'Q24', 'IM-1', '13:31', 'IM-1-K'),
+      '10.20.42.99',
+      around,
+    ),
+    new PageDevice(
+      facts('RIO-132', 'Remote I/O head, battery room', 'Q25', 'RH-4D', '13:32', 'RH-4D-C', ['identity']),
+      20,
+      '192.168.66.32',
+      around,
+      true,
+    ),
     new AppInverter(facts('INV-321', 'Hybrid inverter', 'Q23', 'HI-10', '32:01', 'HI-10-B'), '192.168.67.1', around),
   ]
 }

@@ -59,7 +59,7 @@ export class SwitchHead extends FrontDevice {
   override switches(): FrontView['switches'] {
     return SWITCHES.map((id) => ({
       id,
-      label: `Switch of ${this.facts.tag}, ${id}`,
+      label: `Switch for the ${id}`,
       value: this.#turned[id],
       options: [...DIGITS],
     }))

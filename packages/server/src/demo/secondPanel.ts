@@ -52,6 +52,32 @@ export function secondPanel(): Job {
   behind('FM-241', 'Flow meter, inlet', 'field-device', 11)
   behind('EM-242', 'Energy meter of the pump', 'meter', 12)
   add({
+    tag: 'CV-131',
+    what: 'Integrated motor of the feeder',
+    kind: 'integrated-motor',
+    network: process,
+    address: '10.20.42.31',
+    unitId: 1,
+    asFound: '10.20.42.99',
+    more: { place: 'feed store', isolation: 'Q24', orderCode: 'IM-1-K', setting: 'keypad-last-octet' },
+  })
+  add({
+    tag: 'RIO-132',
+    what: 'Remote I/O head, battery room',
+    kind: 'remote-io',
+    network: process,
+    address: '10.20.42.32',
+    unitId: 1,
+    asFound: '192.168.66.32',
+    more: {
+      place: 'battery room',
+      isolation: 'Q25',
+      orderCode: 'RH-4D-C',
+      setting: 'discovery-tool',
+      effective: 'self-restart',
+    },
+  })
+  add({
     tag: 'INV-321',
     what: 'Hybrid inverter',
     kind: 'inverter',
@@ -64,8 +90,8 @@ export function secondPanel(): Job {
   return {
     id: randomUUID(),
     version: 1,
-    name: 'Second panel, as delivered',
-    place: 'battery room and panel 3',
+    name: 'Second panel',
+    place: 'panel 3, as delivered',
     mode: 'bench',
     ...nothingYet,
     networks: [process],

@@ -23,9 +23,9 @@ const turnTo = async (number: string) => {
 }
 const checkNow = (stepKey: string) => api<CheckAnswer>('POST', `/jobs/${jobId}/walk/check`, { stepKey })
 const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds))
-const lampsOf = async (tag: string) =>
-  (await at.fronts()).fronts.find((front) => front.tag === tag)?.lamps.map(({ lamp, words }) => `${lamp} ${words}`) ??
-  []
+const frontOf = async (tag: string) => (await at.fronts()).fronts.find((front) => front.tag === tag)
+const lampsOf = async (tag: string) => (await frontOf(tag))?.lamps.map(({ lamp, words }) => `${lamp} ${words}`) ?? []
+const key = (id: string) => at.act('CV-131', { act: 'press', id, seconds: 0 })
 /** Its power off and on, and its start. */
 const cycle = async (tag: string) => {
   await at.act(tag, { act: 'power', on: false })
@@ -53,6 +53,22 @@ const doings: Readonly<Record<string, (inHand: InHand) => Promise<void>>> = {
     told.set('in its mode', await at.page('GW-241', step.type ?? []))
   },
   'GW-241 reset': () => at.act('GW-241', { act: 'press', id: 'reset', seconds: 0 }),
+  'CV-131 octet': async ({ step: { step } }) => {
+    // In remote it shows, and takes nothing.
+    await at.act('CV-131', { act: 'turn', id: 'mode', value: 'remote' })
+    for (let press = 0; press < 4; press += 1) await key('menu')
+    await key('up')
+    told.set('in remote', (await frontOf('CV-131'))?.display ?? '')
+    await at.act('CV-131', { act: 'turn', id: 'mode', value: 'local' })
+    for (let tens = 0; tens < 7; tens += 1) await key('ten-down')
+    for (let ones = 0; ones < 2; ones += 1) await key('up')
+    told.set('in local', (await frontOf('CV-131'))?.display ?? '')
+    told.set('address meanwhile', (await frontOf('CV-131'))?.address ?? '')
+    expect(step.type).toEqual(['31'])
+  },
+  'RIO-132 assign': async ({ step: { step } }) => {
+    told.set('the tool', await at.page('RIO-132', step.type ?? []))
+  },
   'INV-321 network': async ({ step: { step } }) => {
     told.set('the app', await at.page('INV-321', step.type ?? []))
     await pause(2_500)
@@ -83,13 +99,25 @@ test('each is at its planned address in the end, and no step was settled by a re
       .filter(({ deviceId, setting, standing }) => deviceId === id && setting === 'address' && standing === 'verified')
       .map(({ text }) => `${tag} ${text}`),
   )
-  expect(verified).toEqual(['AIO-121 10.20.42.21', 'GW-241 10.20.42.41', 'INV-321 10.20.42.60'])
+  expect([...new Set(verified)]).toEqual([
+    'AIO-121 10.20.42.21',
+    'GW-241 10.20.42.41',
+    'CV-131 10.20.42.31',
+    'RIO-132 10.20.42.32',
+    'INV-321 10.20.42.60',
+  ])
   // Every doing was asked for by a step: none of them is a test of nothing.
   expect(Object.keys(doings).filter((key) => !seen.includes(key))).toEqual([])
 })
 
 test('switches that are turned while it runs: the walk says that nothing answers, until power was off and on', () => {
   expect(told.get('turned while it runs')).toContain('Nothing answers at 10.20.42.21')
+})
+
+test('an octet at a keypad: in remote nothing is taken; entered, it does not count before power was off and on', () => {
+  expect(told.get('in remote')).toBe('address 4: 099')
+  expect(told.get('in local')).toBe('address 4: 031')
+  expect(told.get('address meanwhile')).toBe('10.20.42.99')
 })
 
 test('a gateway on line takes no settings; in its mode it passes nothing on, and a mask that is none is refused', () => {

@@ -1,15 +1,17 @@
 import { faultNames, type Faults, type StandInView } from '@calm/contract/live'
 import { useBench, useSetFaults } from '../../api'
+import { useStage } from '../../shell'
 import { Button, Glyph, Problems, Sheet, Switch } from '../../ui'
 import { Fronts } from './fronts'
 
 /** The stand-ins, with a switch for each thing that goes wrong in the field. */
 export function BenchPage() {
+  const { job } = useStage()
   const bench = useBench()
   const set = useSetFaults()
   return (
     <Sheet className="px-6 pt-3 pb-6">
-      <div className="sticky top-0 z-6 flex min-h-13 flex-wrap items-center gap-x-3.5 bg-sheet">
+      <div className="sticky -top-3 z-6 -mt-3 flex min-h-16 flex-wrap items-center gap-x-3.5 bg-sheet pt-3">
         <h1>Bench</h1>
         <p className="text-ink-soft">Stand-ins that speak real Modbus TCP on loopback addresses. Nothing real moves.</p>
       </div>
@@ -19,7 +21,7 @@ export function BenchPage() {
           <StandIn key={standIn.tag} standIn={standIn} onSet={(faults) => set.mutate({ tag: standIn.tag, faults })} />
         ))}
       </ul>
-      <Fronts />
+      <Fronts tags={job.devices.map(({ tag }) => tag)} />
     </Sheet>
   )
 }

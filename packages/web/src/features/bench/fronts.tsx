@@ -3,11 +3,16 @@ import { useRef } from 'react'
 import { useFrontActs, useFronts } from '../../api'
 import { Button, Choice, Problems, Switch } from '../../ui'
 
-/** Stand-ins with a front: lamps in words, keys, buttons that are held, switches, plugs, power. And the bench laptop. */
-export function Fronts() {
+/**
+ * Stand-ins with a front: lamps in words, keys, buttons that are held, switches, plugs, power. And the bench laptop.
+ * @param tags devices of this job: their fronts come first
+ */
+export function Fronts({ tags }: { readonly tags: readonly string[] }) {
   const fronts = useFronts(true)
   const acts = useFrontActs()
   const laptop = fronts.data?.laptop
+  const here = (fronts.data?.fronts ?? []).filter(({ tag }) => tags.includes(tag))
+  const elsewhere = (fronts.data?.fronts ?? []).filter(({ tag }) => !tags.includes(tag))
   return (
     <section className="mt-7" aria-label="Fronts">
       <div className="mb-2 flex flex-wrap items-end gap-x-6 gap-y-3">
@@ -49,10 +54,20 @@ export function Fronts() {
       </div>
       <Problems reason={fronts.error ?? acts.problem} />
       <ul>
-        {fronts.data?.fronts.map((front) => (
+        {here.map((front) => (
           <Front key={front.tag} front={front} acts={acts} />
         ))}
       </ul>
+      {elsewhere.length > 0 && (
+        <>
+          <h3 className="mt-5 mb-2 text-lead font-heavy">Not in this job</h3>
+          <ul>
+            {elsewhere.map((front) => (
+              <Front key={front.tag} front={front} acts={acts} />
+            ))}
+          </ul>
+        </>
+      )}
     </section>
   )
 }

@@ -22,7 +22,7 @@ export function HandOverPage() {
   const ready = readiness.blocks.length === 0
   return (
     <Sheet className="px-6 pt-3 pb-6">
-      <div className="sticky top-0 z-6 flex min-h-13 items-center gap-3.5 bg-sheet">
+      <div className="sticky -top-3 z-6 -mt-3 flex min-h-16 items-center gap-3.5 bg-sheet pt-3">
         <h1>Hand-over</h1>
         <p className={cn('inline-flex items-center gap-1.5', ready ? '' : 'font-firm text-odds')} role="status">
           <Glyph state={ready ? 'proven' : 'at-odds'} size={18} />
