@@ -98,6 +98,7 @@ test('--fresh puts the sample jobs back; without it what was done stays', async 
       'Heron Mill hatchery',
       'Weir Lane lift station',
       'Three Rivers works',
+      'Second panel',
       'First contact rehearsal',
     ]),
   )

@@ -1,7 +1,8 @@
 import { limits, serialUnit } from '../modbus'
 import { readPlanOf, type PlanGaps, type ReadPlan, type SerialWay } from '../terms'
 import type { Result } from '../units'
-import { deviceOf, handshakeTermsOf } from './handshakeTerms'
+import { deviceOf } from './deviceOf'
+import { handshakeTermsOf } from './handshakeTerms'
 import type { Device, Handshake, Job, Point } from './model'
 
 /**

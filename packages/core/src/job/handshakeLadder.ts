@@ -4,7 +4,8 @@ import { BASIS_KEEPS, ladderOf, laterFacts, type Ladder } from '../ladder'
 import { notations } from '../modbus'
 import { claspOf, type HandshakeTerms } from '../terms'
 import { evidenceOf } from './evidenceOf'
-import { deviceOf, handshakeTermsOf, termContextOf } from './handshakeTerms'
+import { deviceOf } from './deviceOf'
+import { handshakeTermsOf, termContextOf } from './handshakeTerms'
 import type { Handshake, Job, Point } from './model'
 
 /** The facts that evidence of this handshake, or of one of its points, rests on, by name. */

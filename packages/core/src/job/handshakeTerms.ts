@@ -1,6 +1,8 @@
 import { formatMask, parseSubnet, prefixLength } from '../address'
 import type { End, HandshakeTerms, TermContext, TermEntry, TermId } from '../terms'
+import { deviceOf } from './deviceOf'
 import type { Device, Handshake, Job, Network, Port } from './model'
+import { serialLineOf } from './serialLine'
 
 /** Terms that the line-up holds, by end: they are edited there, in the device's own row. */
 export const fromLineUp: Readonly<Partial<Record<TermId, readonly End[]>>> = {
@@ -8,6 +10,7 @@ export const fromLineUp: Readonly<Partial<Record<TermId, readonly End[]>>> = {
   mask: ['controller', 'device'],
   port: ['device'],
   'unit-id': ['device'],
+  'line-settings': ['controller'],
 }
 
 export const isFromLineUp = (id: TermId, end: End): boolean => fromLineUp[id]?.includes(end) ?? false
@@ -37,12 +40,16 @@ export function handshakeTermsOf(job: Job, handshake: Handshake): HandshakeTerms
   planned('mask', 'device', maskText(job, port))
   planned('mask', 'controller', maskText(job, controller?.ports[0]))
   planned('port', 'device', port ? String(port.tcpPort) : undefined)
+  const line = serialLineOf(job, handshake)
+  if (line && line.settings !== '')
+    put('line-settings', 'controller', { text: line.settings, origin: `Line-up, ${line.name}` })
   planned('unit-id', 'device', device?.unitId == null ? undefined : String(device.unitId))
   return terms
 }
 
 /** What the agreement of a handshake's terms is judged with. */
 export function termContextOf(job: Job, handshake: Handshake): TermContext {
+  const line = serialLineOf(job, handshake)
   return {
     tags: {
       controller: deviceOf(job, handshake.controllerId)?.tag ?? 'Controller',
@@ -50,19 +57,9 @@ export function termContextOf(job: Job, handshake: Handshake): TermContext {
     },
     terms: handshakeTermsOf(job, handshake),
     controllerAddress: deviceOf(job, handshake.controllerId)?.ports[0]?.address ?? undefined,
+    line: line && { name: line.name },
     sample: handshake.points[0]?.reference?.value,
   }
-}
-
-/** Devices by id, made once for each list of devices: a job is asked for them thousands of times. */
-const indexes = new WeakMap<readonly Device[], ReadonlyMap<string, Device>>()
-
-export function deviceOf(job: Job, id: string): Device | undefined {
-  const known = indexes.get(job.devices)
-  if (known) return known.get(id)
-  const index = new Map(job.devices.map((device) => [device.id, device]))
-  indexes.set(job.devices, index)
-  return index.get(id)
 }
 
 /** The port through which a device is asked: its own, or that of the gateway it hangs behind. */

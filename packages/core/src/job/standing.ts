@@ -3,11 +3,12 @@ import type { Ladder } from '../ladder'
 import { claspOf, type Clasp } from '../terms'
 import { evidenceOf } from './evidenceOf'
 import { handshakeLadderOf } from './handshakeLadder'
-import { deviceOf, termContextOf } from './handshakeTerms'
+import { deviceOf } from './deviceOf'
+import { termContextOf } from './handshakeTerms'
 import type { Device, Handshake, Job } from './model'
 
 /** Everything that a handshake's clasp and ladder are computed from, besides the handshake itself. */
-type Roots = readonly (Job['networks'] | Job['kinds'] | Device | Evidence | undefined)[]
+type Roots = readonly (Job['networks'] | Job['kinds'] | Job['lines'] | Device | Evidence | undefined)[]
 
 function rootsOf(job: Job, handshake: Handshake): Roots {
   const chain: (Device | undefined)[] = [deviceOf(job, handshake.controllerId)]
@@ -17,7 +18,7 @@ function rootsOf(job: Job, handshake: Handshake): Roots {
     chain.push(current)
     current = current.behindId === null ? undefined : deviceOf(job, current.behindId)
   }
-  return [job.networks, job.kinds, ...chain, ...evidenceOf(job, handshake)]
+  return [job.networks, job.kinds, job.lines, ...chain, ...evidenceOf(job, handshake)]
 }
 
 /** Remembers a result for a handshake as long as nothing that it was computed from has changed. */

@@ -19,7 +19,7 @@ export interface Change {
 }
 
 /** Facts that were not kept from the beginning. */
-export const laterFacts = ['notation', 'served', 'source'] as const
+export const laterFacts = ['notation', 'served', 'source', 'line-settings'] as const
 
 /** Names the facts that a basis holds beside the texts of terms; evidence of older programs has none of them. */
 export const BASIS_KEEPS = 'basis.keeps'

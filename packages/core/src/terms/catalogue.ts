@@ -3,6 +3,7 @@ import { countTerm } from './countTerm'
 import { dataTypeTerm } from './dataTypeTerm'
 import { firstRegisterTerm } from './firstRegisterTerm'
 import { functionCodeTerm } from './functionCodeTerm'
+import { lineSettingsTerm } from './lineSettingsTerm'
 import { maskTerm } from './maskTerm'
 import { portTerm } from './portTerm'
 import { scaleTerm } from './scaleTerm'
@@ -16,6 +17,7 @@ export const termCatalogue = [
   maskTerm,
   portTerm,
   unitIdTerm,
+  lineSettingsTerm,
   functionCodeTerm,
   firstRegisterTerm,
   countTerm,

@@ -27,9 +27,9 @@ export interface Clasp {
   readonly total: number
 }
 
-/** Holds both ends of a handshake against each other, term by term. */
+/** Holds both ends of a handshake against each other, term by term; a term that does not apply is no row. */
 export function claspOf(context: TermContext): Clasp {
-  const rows = termCatalogue.map((term) => rowOf(term, context))
+  const rows = termCatalogue.filter((term) => term.applies?.(context) ?? true).map((term) => rowOf(term, context))
   return {
     rows,
     agreeing: rows.filter((row) => row.state === 'equal' || row.state === 'fits').length,

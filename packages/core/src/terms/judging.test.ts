@@ -329,3 +329,39 @@ describe('a read plan', () => {
     expect(readPlanOf(bit, 'device')).toMatchObject({ value: { request: { address: 7 }, format: { bit: 3 } } })
   })
 })
+
+describe('the settings of a line', () => {
+  const line = { name: 'Meter line' }
+  const ends = (controller: string, device: string) =>
+    withTerm('line-settings', { controller: entry(controller), device: entry(device) })
+  const rowWith = (controller: string, device: string) => rowOf(ends(controller, device), 'line-settings', { line })
+
+  test('are a term on a line only: a device with an address of its own has ten terms', () => {
+    expect(claspOf(context(ends('9600 8N1', '9600 8E1')))).toMatchObject({ agreeing: 10, atOdds: 0, total: 10 })
+    expect(claspOf(context(ends('9600 8E1', '9600 8E1'), { line }))).toMatchObject({ agreeing: 11, total: 11 })
+    expect(claspOf(context(whole, { line }))).toMatchObject({ agreeing: 10, total: 11 })
+  })
+
+  test('another parity is at odds; the device is set, or the whole line', () => {
+    expect(rowWith('9600 8N1', '9600,8,E,1')).toMatchObject({
+      state: 'at-odds',
+      remark: 'No parity here, even parity there. The unit stays silent.',
+      fixes: [
+        { end: 'device', text: '9600 8N1', label: 'Set EM-501 to 9600 8N1' },
+        {
+          end: 'controller',
+          text: '9600 8E1',
+          label: 'Set the line to 9600 8E1',
+          sideEffect: 'Then every other unit on Meter line must be set to it too.',
+        },
+      ],
+    })
+  })
+
+  test('two stop bits into one fit, and it is said; the same in other words is equal', () => {
+    expect(rowWith('9600 8E1', '9600 8E2')).toMatchObject({ state: 'fits', remark: expect.stringMatching(/stop bit/) })
+    expect(rowWith('9600 8N1', '9600 8N1')).toMatchObject({ state: 'fits', remark: expect.stringMatching(/standard/) })
+    expect(rowWith('19200 8E1', '19.2k 8-even-1').state).toBe('equal')
+    expect(rowWith('9600 8E1', 'fast')).toMatchObject({ state: 'refused', remark: expect.stringMatching(/"fast"/) })
+  })
+})

@@ -9,6 +9,7 @@ export type TermId =
   | 'mask'
   | 'port'
   | 'unit-id'
+  | 'line-settings'
   | 'function-code'
   | 'first-register'
   | 'count'
@@ -22,6 +23,7 @@ export const termIds: readonly TermId[] = [
   'mask',
   'port',
   'unit-id',
+  'line-settings',
   'function-code',
   'first-register',
   'count',
@@ -49,6 +51,8 @@ export interface TermContext {
   readonly terms: HandshakeTerms
   /** The controller's own address, for judging masks. */
   readonly controllerAddress?: string | undefined
+  /** The serial line that the device sits on; left out where it sits on none. */
+  readonly line?: { readonly name: string } | undefined
   /** A value to show consequences with, for example the reference. */
   readonly sample?: number | undefined
 }
@@ -92,6 +96,8 @@ export interface TermDefinition<T> {
   readonly choices?: readonly { readonly text: string; readonly label: string }[]
   readonly parse: (entry: TermEntry, around?: Around) => Result<T>
   readonly format: (value: T, entry: TermEntry, around?: Around) => string
+  /** Whether there is such a term between these two ends; left out where there always is. */
+  readonly applies?: (context: TermContext) => boolean
   /** What is wrong with one end by itself, whatever the other one says. */
   readonly alone?: (value: T, end: End, context: TermContext) => AtOdds | undefined
   readonly agree: (controller: T, device: T, context: TermContext) => Agreement

@@ -1,6 +1,7 @@
 import { Socket } from 'node:net'
 import type { Problem } from '@calm/contract'
-import { serialProblem, type SerialSettings } from '../serial'
+import type { SerialSettings } from '@calm/core/serial'
+import { serialProblem } from '../serial'
 
 /** A two-way text connection to a device. */
 export interface Transport {

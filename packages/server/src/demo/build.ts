@@ -84,7 +84,7 @@ function terms(
   origins: { readonly controller: string; readonly device: string },
 ): readonly Term[] {
   const one = (termId: TermId, end: 'controller' | 'device', text: string | undefined): readonly Term[] => {
-    if (text === undefined) return []
+    if (text === undefined || text === '') return []
     const [plain = '', notation] = text.split('|')
     return [
       {

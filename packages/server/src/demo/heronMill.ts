@@ -226,6 +226,8 @@ export function heronMill(now: number): Job {
     ['word-order', order[0], order[1]],
     ['scale', '1', '1'],
   ]
+  /** What the face of a unit on the line says of it. */
+  const onLine = (settings: string): TermLine => ['line-settings', '', settings]
   const percent = (value: number) => ({ kind: 'percent-of-reading', percent: value }) as const
   const flow = (tag: string, quantity: string, register: string) => ({
     tag,
@@ -328,7 +330,7 @@ export function heronMill(now: number): Job {
         controller: plc,
         device: fm1,
         manual: 'its manual, p. 40',
-        terms: request(fm1, '1', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'CDAB']),
+        terms: [...request(fm1, '1', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'CDAB']), onLine('9600 8N1')],
         point: {
           ...flow('Intake_Flow', 'Flow, intake', '40121'),
           reference: { value: 42.4, origin: 'read off the meter’s face, R. Osei' },
@@ -341,7 +343,7 @@ export function heronMill(now: number): Job {
         controller: plc,
         device: fm2,
         manual: 'its manual, p. 40',
-        terms: request(fm2, '2', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'ABCD']),
+        terms: [...request(fm2, '2', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'ABCD']), onLine('9600 8N1')],
         point: flow('RacewayA_Flow', 'Flow, raceway A', '40123'),
       },
       6,
@@ -351,7 +353,7 @@ export function heronMill(now: number): Job {
         controller: plc,
         device: fm3,
         manual: 'its manual, p. 40',
-        terms: request(fm3, '3', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'ABCD']),
+        terms: [...request(fm3, '3', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'ABCD']), onLine('9600 8E1')],
         point: flow('RacewayB_Flow', 'Flow, raceway B', '40125'),
       },
       7,

@@ -23,8 +23,9 @@ const start = (lamps: string): readonly Seen[] => [
   proven('safe', 190, 'seen', 'Cautions read; lock and tag on Q4, nothing can turn.'),
   proven('powered', 170, 'seen', lamps),
 ]
-const agreed = (minutesAgo: number): Seen =>
-  proven('agreed', minutesAgo, 'seen', 'All 10 terms agree and are in force at both ends.')
+/** Over TCP there are ten terms; on a serial line its settings are one more. */
+const agreed = (minutesAgo: number, terms = 10): Seen =>
+  proven('agreed', minutesAgo, 'seen', `All ${terms} terms agree and are in force at both ends.`)
 const reached = (at: string): Seen => proven('reached', 150, 'read-live', `Answered at ${at}.`)
 
 /** What was seen so far, as if it had been recorded this morning. */
@@ -58,7 +59,7 @@ export function withHistory(job: Job, now: number): Job {
     'FM-202': [
       ...start('Display lit, flow shown.'),
       reached('10.20.40.40:502, unit 2'),
-      agreed(70),
+      agreed(70, 11),
       proven(
         'reading',
         62,

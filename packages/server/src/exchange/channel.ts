@@ -1,4 +1,4 @@
-import type { SerialSettings } from '../serial'
+import type { SerialSettings } from '@calm/core/serial'
 import { modbusRtu, type RtuAsk } from './modbusRtu'
 import { modbusTcp, type TcpAsk } from './modbusTcp'
 import type { Protocol } from './protocol'

@@ -1,5 +1,5 @@
 import { decodeRtuResponse, encodeRtuRequest, RtuFramer, type ModbusRequest, type SerialUnit } from '@calm/core/modbus'
-import { frameGapMs, type SerialSettings } from '../serial'
+import { frameGapMs, type SerialSettings } from '@calm/core/serial'
 import type { Protocol } from './protocol'
 
 export interface RtuAsk {

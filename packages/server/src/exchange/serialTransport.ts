@@ -1,5 +1,6 @@
 import type { SerialPort } from 'serialport'
-import { serialProblem, type SerialSettings } from '../serial'
+import type { SerialSettings } from '@calm/core/serial'
+import { serialProblem } from '../serial'
 import type { OpenTransport } from './transport'
 
 /** A channel over a serial port of this laptop. The driver is loaded when the first one is opened. */

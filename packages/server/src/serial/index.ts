@@ -1,2 +1,2 @@
 export { serialPorts, serialProblem } from './ports'
-export { frameGapMs, serialSettings, type SerialSettings } from './settings'
+export { serialSettings } from './settings'

@@ -8,6 +8,7 @@ import { useStage } from '../../shell'
 import { button, Button, cn, LadderStrip, Problems, Sheet } from '../../ui'
 import { BEGUN, HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { ClaspView } from './claspView'
+import { LinePanel } from './linePanel'
 import { RemoveHandshake } from './removeHandshake'
 import { openAt, useTermEdit, type TermEdit } from './useTermEdit'
 
@@ -68,6 +69,7 @@ function Terms({ job, handshake }: { job: Job; handshake: Handshake }) {
       </header>
       <ClaspView clasp={clasp} context={context} terms={terms} />
       <TakeOver clasp={clasp} context={context} terms={terms} />
+      <LinePanel job={job} handshake={handshake} />
       <TermsFoot job={job} handshake={handshake} agreed={clasp.agreeing === clasp.total} problem={terms.problem} />
     </Sheet>
   )

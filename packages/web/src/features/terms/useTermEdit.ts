@@ -1,6 +1,6 @@
 import { parseMask } from '@calm/core/address'
 import type { Change } from '@calm/core/changes'
-import { deviceOf, isFromLineUp, reachedAt, type Handshake, type Job } from '@calm/core/job'
+import { deviceOf, isFromLineUp, reachedAt, serialLineOf, type Handshake, type Job } from '@calm/core/job'
 import type { Notation } from '@calm/core/modbus'
 import {
   otherEnd,
@@ -40,6 +40,10 @@ function lineUpChange(job: Job, handshake: Handshake, id: TermId, end: End, text
   const device = deviceOf(job, end === 'controller' ? handshake.controllerId : handshake.deviceId)
   const port = reachedAt(job, device)
   if (!device) return undefined
+  if (id === 'line-settings') {
+    const line = serialLineOf(job, handshake)
+    return line && { op: 'set', table: 'line', id: line.id, version: line.version, fields: { settings: text } }
+  }
   if (id === 'unit-id') {
     const fields = { unitId: text === '' ? null : Number(text) }
     return { op: 'set', table: 'device', id: device.id, version: device.version, fields }

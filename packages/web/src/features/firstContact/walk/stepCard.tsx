@@ -201,7 +201,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepC
         </p>
       )}
       {looksAgain && looks > 0 && (
-        <p className="note" role="status">
+        <p className="note">
           Look {looks} of {LOOKS} found this; it is looked again by itself.
         </p>
       )}

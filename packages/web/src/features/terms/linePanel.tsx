@@ -1,0 +1,209 @@
+import { linePollsOf, serialLineOf, type Handshake, type Job, type LinePoll } from '@calm/core/job'
+import {
+  adviceFor,
+  ageOf,
+  characterMs,
+  exchangeMs,
+  frameGapMs,
+  judgeFormats,
+  lineSettingsText,
+  loadOf,
+  pollMs,
+  readLineSettings,
+  roundCurves,
+  silentOnes,
+  usualTiming,
+  wireMs,
+  type LineTiming,
+  type SerialSettings,
+} from '@calm/core/serial'
+import { parseWholeNumber } from '@calm/core/units'
+import { lazy, Suspense, useMemo, useState } from 'react'
+import { useEdit } from '../../edit'
+import { Field, RefusalNote } from '../../ui'
+
+const CycleChart = lazy(() =>
+  import('./cycleChartBox').then(({ CycleChartBox: Component }) => ({ default: Component })),
+)
+
+/** What nobody has measured yet, as it is usual; each can be changed to see what follows. */
+const taken = {
+  deviceMs: '10',
+  timeoutMs: String(usualTiming.timeoutMs),
+  retries: String(usualTiming.retries),
+  silent: '1',
+}
+type Taken = typeof taken
+
+const limits: Readonly<Record<keyof Taken, { readonly name: string; readonly min: number; readonly max: number }>> = {
+  deviceMs: { name: 'Device answers after', min: 0, max: 60_000 },
+  timeoutMs: { name: 'Timeout', min: 1, max: 60_000 },
+  retries: { name: 'Tries after the first', min: 0, max: 10 },
+  silent: { name: 'Units silent', min: 0, max: 247 },
+}
+const units: Readonly<Record<keyof Taken, string>> = { deviceMs: ', ms', timeoutMs: ', ms', retries: '', silent: '' }
+
+/** Beside the clasp of a device on a serial line: what the line costs in time, as the terms stand. */
+export function LinePanel({ job, handshake }: { readonly job: Job; readonly handshake: Handshake }) {
+  const line = serialLineOf(job, handshake)
+  const edits = useEdit(job)
+  if (!line) return null
+  const settings = readLineSettings(line.settings)
+  const offered = (settings: string) =>
+    edits.attempt(edits.set(`Settings of ${line.name} changed.`, 'line', line, { settings }))
+  return (
+    <section className="mx-5 mb-4 border-t border-rule pt-3" aria-label="On the line">
+      <h2 className="mb-1 text-lead font-heavy">
+        On the line {line.name}: <span className="font-typed font-medium">{line.settings || 'no settings yet'}</span>
+      </h2>
+      {settings.ok ? (
+        <Figures job={job} handshake={handshake} settings={settings.value} />
+      ) : (
+        <RefusalNote id="line-settings" refusal={settings.refusal} onOffer={offered} />
+      )}
+    </section>
+  )
+}
+
+function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake; settings: SerialSettings }) {
+  const line = serialLineOf(job, handshake)
+  const [typed, setTyped] = useState<Taken>(taken)
+  const read = (key: keyof Taken) => parseWholeNumber(typed[key], limits[key])
+  const valueOf = (key: keyof Taken) => {
+    const value = read(key)
+    return value.ok ? value.value : Number(taken[key])
+  }
+  const deviceMs = valueOf('deviceMs')
+  const counted = useMemo(() => line && linePollsOf(job, line, deviceMs), [job, line, deviceMs])
+  const timing: LineTiming = {
+    ...usualTiming,
+    settings,
+    timeoutMs: valueOf('timeoutMs'),
+    retries: valueOf('retries'),
+  }
+  if (!counted) return null
+  const { polls, notCounted } = counted
+  const silent = Math.min(valueOf('silent'), polls.length)
+  const all = loadOf(timing, polls).roundMs
+  const worst = loadOf(timing, silentOnes(timing, polls, silent)).roundMs
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,480px)] gap-6 max-desk:grid-cols-1">
+      <div>
+        {judgeFormats(settings, settings, 'rtu').map(({ id, verdict, say, why }) => (
+          <p key={id} className="mb-1.5">
+            <b className={verdict === 'never' ? 'text-odds' : ''}>{say}</b> {why}
+          </p>
+        ))}
+        <dl className="grid grid-cols-[132px_1fr] gap-x-4 gap-y-0.5">
+          <Figure
+            name="One character"
+            value={`${ms(characterMs(settings))}; a frame ends after ${ms(frameGapMs(settings))} of silence`}
+          />
+          {polls
+            .filter(({ handshakeId }) => handshakeId === handshake.id)
+            .map((poll) => (
+              <OwnPoll key={poll.name} timing={timing} polls={polls} poll={poll} />
+            ))}
+          {all !== undefined && (
+            <Figure
+              name={`Round of ${polls.length} request${polls.length === 1 ? '' : 's'}`}
+              value={`${ms(all)} while all answer${worst !== undefined && silent > 0 ? `; ${ms(worst)} while ${silent} ${silent === 1 ? 'is' : 'are'} silent` : ''}`}
+            />
+          )}
+          {polls.length > 0 && <Advice timing={timing} polls={polls} />}
+        </dl>
+        {notCounted.length > 0 && (
+          <p className="mt-1.5 note">
+            Not counted: {notCounted.map(({ tag, what }) => `${tag} (${what.replace(/\.$/, '')})`).join(', ')}.
+          </p>
+        )}
+        <div className="mt-2.5 grid grid-cols-4 items-end gap-3 max-phone:grid-cols-2">
+          {(Object.keys(taken) as (keyof Taken)[]).map((key) => {
+            const value = read(key)
+            return (
+              <Field
+                key={key}
+                label={`${limits[key].name}${units[key]}`}
+                typed
+                inputMode="numeric"
+                value={typed[key]}
+                trouble={value.ok ? undefined : value.refusal}
+                onChange={(text) => setTyped((before) => ({ ...before, [key]: text }))}
+              />
+            )
+          })}
+        </div>
+        <p className="mt-1.5 note">
+          These four are taken as usual, not measured: change one to see what follows. One question after the other, as
+          often as the line allows; no gateway time.
+        </p>
+      </div>
+      {all !== undefined && (
+        <Suspense fallback={<div className="h-64" />}>
+          <CycleChart
+            curves={roundCurves(timing, polls, [...new Set([0, silent, Math.min(2 * silent, polls.length)])])}
+            here={{ rate: settings.baudRate, ms: all }}
+          />
+        </Suspense>
+      )}
+    </div>
+  )
+}
+
+function OwnPoll({ timing, polls, poll }: { timing: LineTiming; polls: readonly LinePoll[]; poll: LinePoll }) {
+  const age = ageOf(timing, polls, poll)
+  const bytes = poll.bytes.request + poll.bytes.answer
+  return (
+    <>
+      <Figure
+        name="Its request"
+        value={`${poll.asks}: ${poll.bytes.request} bytes asked, ${poll.bytes.answer} answered: ${ms(wireMs(timing.settings, bytes))} on the wire, ${ms(exchangeMs(timing, poll))} with the device and the silences`}
+      />
+      {age && (
+        <Figure
+          name="Age of its value"
+          value={`${ms(age.best)} when it comes, ${ms(age.typical)} on the mean, ${ms(age.worst)} before the next`}
+        />
+      )}
+    </>
+  )
+}
+
+/** How long a round may take before people call the line slow. An assumption, said where it is used. */
+const WANTED_MS = 1_000
+
+function Advice({ timing, polls }: { timing: LineTiming; polls: readonly LinePoll[] }) {
+  const { leastTimeoutMs, lowestRate } = adviceFor(timing, polls, WANTED_MS, 0)
+  const slowest = Math.max(...polls.map((poll) => pollMs(timing, poll)))
+  return (
+    <>
+      <Figure
+        name="Timeout"
+        value={`at least ${leastTimeoutMs} ms: twice the longest answer; the longest request takes ${ms(slowest)}`}
+      />
+      <Figure
+        name="Lowest rate"
+        value={
+          lowestRate === undefined
+            ? 'no usual rate brings a round within 1 s'
+            : `${lineSettingsText({ ...timing.settings, baudRate: lowestRate })} for a round within 1 s`
+        }
+      />
+    </>
+  )
+}
+
+function Figure({ name, value }: { readonly name: string; readonly value: string }) {
+  return (
+    <>
+      <dt className="text-ink-soft">{name}</dt>
+      <dd>{value}</dd>
+    </>
+  )
+}
+
+/** As exact as anybody can use: three digits. @example ms(1234.5) // '1.23 s' */
+function ms(milliseconds: number): string {
+  const three = (value: number) => String(Number(value.toPrecision(3)))
+  return milliseconds >= 1000 ? `${three(milliseconds / 1000)} s` : `${three(milliseconds)} ms`
+}
