@@ -163,3 +163,35 @@ test('many points: each is read and proven by itself, and the rung waits for eve
   await page.keyboard.press('Control+z')
   await expect(points.getByRole('tab')).toHaveCount(3)
 })
+
+test('a unit with another parity: silent behind its gateway, set in its menu, restarted, read; then agreed', async ({
+  page,
+}) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Terms').click()
+  await choose(page.getByRole('combobox', { name: /^Handshake/ }), /FM-203/)
+  await page.getByRole('link', { name: 'On to Proof' }).click()
+  const device = page.locator('[data-hop]').first()
+  await expect(device).toContainText('It answers exception 11')
+  await expect(device).toContainText('the unit behind it stayed silent')
+
+  await stage(page, 'Bench').click()
+  const gateway = page.getByRole('listitem', { name: 'Front of GW-201' })
+  await choose(gateway.getByRole('combobox', { name: 'Line in the menu of FM-203' }), '9600 8N1')
+  await page.goBack()
+  // Entered is not in force: it is as silent as before.
+  await expect(device).toContainText('It answers exception 11')
+  await page.goForward()
+  await gateway.getByRole('button', { name: 'Restart FM-203' }).click()
+  await page.goBack()
+  await expect(device.locator('[data-value]')).toContainText('17.')
+
+  await page.getByRole('button', { name: 'Reach it now' }).click()
+  await expect(page.getByText(/^Not reached: GW-201 answers exception 11/)).toHaveCount(0)
+  await stage(page, 'Terms').click()
+  await choose(page.getByRole('combobox', { name: /^Handshake/ }), /FM-203/)
+  await page.getByRole('button', { name: 'Set FM-203 to 9600 8N1' }).click()
+  await page.getByRole('button', { name: 'They are in force at both ends' }).click()
+  await expect(page.getByText(/^Agreed: All 11 terms/)).toBeVisible()
+})

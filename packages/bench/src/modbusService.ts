@@ -19,10 +19,11 @@ interface WireFaults {
   readonly hears: (unit: number) => boolean
   /** The unit that the answer names. */
   readonly unit: (unit: number) => number
-  readonly delayMs: () => number
+  readonly delayMs: (unit: number, request: ModbusRequest) => number
 }
 
-const noWireFaults: WireFaults = { hears: () => true, unit: (unit) => unit, delayMs: () => 0 }
+/** Everything as it should be. */
+export const noWireFaults: WireFaults = { hears: () => true, unit: (unit) => unit, delayMs: () => 0 }
 
 /** Serves Modbus TCP on one connection. What is not Modbus ends it, as most devices do it. */
 export function serveModbus(socket: Socket, answer: Answerer, faults: WireFaults = noWireFaults): void {
@@ -44,7 +45,7 @@ export function serveModbus(socket: Socket, answer: Answerer, faults: WireFaults
           : given && encodeResponse(reading.request, given)
       if (!reply) continue
       const frameOut = encodeTcpFrame(transaction, faults.unit(unit), reply)
-      const delay = faults.delayMs()
+      const delay = 'exception' in reading ? 0 : faults.delayMs(unit, reading.request)
       if (delay > 0) setTimeout(() => socket.writable && socket.write(frameOut), delay).unref()
       else socket.write(frameOut)
     }

@@ -1,6 +1,6 @@
 import { createServer as createHttpServer } from 'node:http'
 import { createServer, type Server, type Socket } from 'node:net'
-import { serveModbus } from '../modbusService'
+import { noWireFaults, serveModbus } from '../modbusService'
 import type { FrontDevice, Service } from './front'
 
 interface Listener {
@@ -126,7 +126,11 @@ export class BenchSwitch {
 }
 
 function serve(socket: Socket, device: FrontDevice, service: Service): void {
-  if (service.kind === 'modbus') return serveModbus(socket, (unit, request) => device.answer(unit, request))
+  if (service.kind === 'modbus')
+    return serveModbus(socket, (unit, request) => device.answer(unit, request), {
+      ...noWireFaults,
+      delayMs: (unit, request) => device.delayMs(unit, request),
+    })
   if (service.kind === 'text') return service.open(socket)
   const pages = createHttpServer((request, response) =>
     device.servePage(request, response.setHeader('connection', 'close')),

@@ -2,11 +2,16 @@ import type { FrontDevice, FrontFacts, Surroundings } from './front'
 import { AppInverter } from './appInverter'
 import { ButtonGateway } from './buttonGateway'
 import { KeypadDrive } from './keypadDrive'
+import { LineGateway } from './lineGateway'
 import { ModuleRow } from './moduleRow'
 import { DeviceServer, PageDevice, SupervisoryController } from './pageDevice'
 import { ResettableUnit } from './resettableUnit'
 import { SerialMenuCard } from './serialMenuCard'
 import { SwitchHead } from './switchHead'
+
+/** A value that moves slowly about its middle. @param period s */
+const wave = (middle: number, reach: number, period: number) => (seconds: number) =>
+  middle + reach * Math.sin((2 * Math.PI * seconds) / period)
 
 /** The devices of the bench that have a front, as they were delivered. Serial numbers and hardware addresses are made up. */
 export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
@@ -67,6 +72,51 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
       facts('MH-510', 'Meter head with three modules', 'Q3', 'MM-3', '51:00', 'MM-3'),
       '10.20.40.55',
       ['MM-511', 'MM-512', 'MM-513'],
+      around,
+    ),
+    new LineGateway(
+      facts('GW-201', 'Gateway to serial', 'Q1', 'MG-1S', '20:01', 'MG-1S-E'),
+      '10.20.40.40',
+      '9600 8N1',
+      [
+        {
+          tag: 'FM-201',
+          what: 'Flow, intake',
+          unit: 1,
+          order: 'CDAB',
+          settings: '9600 8N1',
+          supplied: true,
+          flow: wave(42.4, 0.3, 47),
+        },
+        {
+          tag: 'FM-202',
+          what: 'Flow, raceway A',
+          unit: 2,
+          order: 'ABCD',
+          settings: '9600 8N1',
+          supplied: true,
+          flow: wave(18.1, 0.2, 31),
+        },
+        {
+          tag: 'FM-203',
+          what: 'Flow, raceway B',
+          unit: 3,
+          order: 'ABCD',
+          settings: '9600 8E1',
+          supplied: true,
+          flow: wave(17.6, 0.2, 37),
+        },
+        // Delivered at 1: with its supply on it talks into FM-201.
+        {
+          tag: 'FM-204',
+          what: 'Flow, return',
+          unit: 1,
+          order: 'ABCD',
+          settings: '9600 8N1',
+          supplied: false,
+          flow: wave(35.2, 0.3, 53),
+        },
+      ],
       around,
     ),
     new SwitchHead(

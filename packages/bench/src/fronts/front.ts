@@ -84,6 +84,10 @@ export abstract class FrontDevice {
     if (unit !== 1 && unit !== 255 && unit !== 0) return undefined
     return request.code === 43 ? answerIdentity(this.identity(), request) : this.registers(request)
   }
+  /** Milliseconds that an answer to this unit takes beside the network. */
+  delayMs(_unit: number, _request: ModbusRequest): number {
+    return 0
+  }
   protected registers(_request: ModbusRequest): Answer {
     return { exception: 2 }
   }

@@ -256,3 +256,58 @@ describe('the switch of the bench', () => {
     }
   })
 })
+
+describe('a gateway with its line', () => {
+  const read = { code: 4, address: protocolAddress(0), count: 2 } as const
+  const gateway = () => bench().front('GW-201')
+
+  test('units answer with values of their own, in their own word order; a number that nobody has is exception 11', () => {
+    const front = gateway()
+    const values = [1, 2].map((unit) => {
+      const answer = front.answer(unit, read)
+      if (!answer || !('words' in answer)) throw new Error(`unit ${unit}`)
+      const [high = 0, low = 0] = unit === 1 ? [...answer.words].reverse() : answer.words
+      const bytes = Buffer.alloc(4)
+      bytes.writeUInt32BE(high * 0x10000 + low)
+      return bytes.readFloatBE()
+    })
+    expect(values[0]).toBeCloseTo(42.4, 0)
+    expect(values[1]).toBeCloseTo(18.1, 0)
+    expect(front.answer(9, read)).toEqual({ exception: 11 })
+    expect(front.answer(255, identity)).toMatchObject({ objects: expect.arrayContaining([{ id: 5, text: 'GW-201' }]) })
+  })
+
+  test('another parity is silent; set in the menu it still is, and answers after a restart', () => {
+    const front = gateway()
+    expect(front.answer(3, read)).toEqual({ exception: 11 })
+    expect(front.turn('line FM-203', '9600 8N1')).toBe(true)
+    expect(front.answer(3, read)).toEqual({ exception: 11 })
+    expect(front.press('restart FM-203', 0)).toBe(true)
+    expect(front.answer(3, read)).toHaveProperty('words')
+    expect([
+      front.turn('line FM-203', '1 8N1'),
+      front.turn('line FM-9', '9600 8N1'),
+      front.press('restart FM-9', 0),
+    ]).toEqual([false, false, false])
+  })
+
+  test('two with one number: neither is heard, until the one has no supply', () => {
+    const front = gateway()
+    front.turn('supply FM-204', 'on')
+    expect(front.answer(1, read)).toEqual({ exception: 11 })
+    front.turn('supply FM-204', 'off')
+    expect(front.answer(1, read)).toHaveProperty('words')
+  })
+
+  test('an answer takes what the line takes, one question after the other; silence takes the timeout', () => {
+    const { front, pass } = bench()
+    const gateway = front('GW-201')
+    // 8 bytes asked, 9 answered, 10 bits each at 9 600 bit/s, two silences of 3.646 ms, 10 ms of the unit.
+    const one = (17 * 10_000) / 9_600 + 2 * 3.6458 + 10
+    expect(gateway.delayMs(2, read)).toBeCloseTo(one, 2)
+    expect(gateway.delayMs(2, read)).toBeCloseTo(2 * one, 2)
+    pass(1)
+    expect(gateway.delayMs(3, read)).toBeCloseTo(300 + (8 * 10_000) / 9_600, 2)
+    expect(gateway.delayMs(255, read)).toBe(0)
+  })
+})

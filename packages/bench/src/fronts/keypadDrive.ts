@@ -82,7 +82,7 @@ export class KeypadDrive extends FrontDevice {
   }
 
   override switches(): FrontView['switches'] {
-    return [{ id: 'mode', label: 'Mode', options: ['local', 'remote'], value: this.#mode }]
+    return [{ id: 'mode', label: `Mode of ${this.facts.tag}`, options: ['local', 'remote'], value: this.#mode }]
   }
 
   override press(id: string): boolean {

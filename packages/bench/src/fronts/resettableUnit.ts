@@ -74,10 +74,10 @@ export class ResettableUnit extends PageDevice {
 
   override switches(): FrontView['switches'] {
     return [
-      { id: 'mode', label: 'Mode', value: this.#mode, options: ['run', 'service'] },
+      { id: 'mode', label: `Mode of ${this.facts.tag}`, value: this.#mode, options: ['run', 'service'] },
       {
         id: 'button',
-        label: 'Reset button',
+        label: `Reset button of ${this.facts.tag}`,
         value: this.#pressed ? 'pressed' : 'let go',
         options: ['let go', 'pressed'],
       },

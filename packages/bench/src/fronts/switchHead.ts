@@ -59,7 +59,7 @@ export class SwitchHead extends FrontDevice {
   override switches(): FrontView['switches'] {
     return SWITCHES.map((id) => ({
       id,
-      label: `Switch for the ${id}`,
+      label: `Switch for the ${id} of ${this.facts.tag}`,
       value: this.#turned[id],
       options: [...DIGITS],
     }))

@@ -128,7 +128,7 @@ function Front({ front, acts }: { front: FrontView; acts: Acts }) {
         {front.switches.map((each) => (
           <Choice
             key={each.id}
-            label={`${each.label} of ${tag}`}
+            label={each.label}
             value={each.value}
             choices={each.options.map((option) => ({ value: option, label: option }))}
             onChange={(value) => acts.act(tag, { act: 'turn', id: each.id, value })}
