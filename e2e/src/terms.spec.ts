@@ -116,3 +116,16 @@ test('set for the whole line: the line-up has it, and the other units are at odd
   await page.keyboard.press('Control+z')
   await expect(page.getByText('11 of 11', { exact: true })).toBeVisible()
 })
+
+test('all handshakes side by side: those at odds alone, and by keyboard to one of them', async ({ page }) => {
+  await page.getByRole('link', { name: 'Compare all' }).click()
+  const table = page.getByRole('table', { name: 'Handshakes by terms' })
+  await expect(page.getByText('4 of 8 have a term at odds, or another value than most of their kind.')).toBeVisible()
+  await expect(table.getByRole('row')).toHaveCount(9)
+  await page.getByLabel('Only these').check()
+  await expect(table.getByRole('row')).toHaveCount(5)
+  await expect(table.getByRole('row', { name: /FM-203/ })).toContainText('9600 8N19600 8E1')
+  await table.getByRole('link', { name: 'FM-203' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('10 of 11', { exact: true })).toBeVisible()
+})

@@ -1,13 +1,14 @@
 import { claspFor, deviceOf, ladderFor, termContextOf, type Handshake, type Job } from '@calm/core/job'
 import { claspOf, otherEnd, type Clasp, type TermContext } from '@calm/core/terms'
 import { useEffect, useMemo } from 'react'
-import { Link, useLocation } from 'react-router'
+import { Link, useLocation, useSearchParams } from 'react-router'
 import { api } from '@calm/contract/api'
 import { useAct } from '../../api'
 import { useStage } from '../../shell'
 import { button, Button, cn, LadderStrip, Problems, Sheet } from '../../ui'
 import { BEGUN, HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
 import { ClaspView } from './claspView'
+import { CompareView } from './compareView'
 import { LinePanel } from './linePanel'
 import { RemoveHandshake } from './removeHandshake'
 import { openAt, useTermEdit, type TermEdit } from './useTermEdit'
@@ -16,7 +17,18 @@ import { openAt, useTermEdit, type TermEdit } from './useTermEdit'
 export function TermsPage() {
   const { job } = useStage()
   const handshake = useChosenHandshake(job)
+  const [search] = useSearchParams()
   if (!handshake) return <NoHandshake job={job} stage="Terms" />
+  if (search.get('view') === 'all')
+    return (
+      <Sheet className="flex flex-col">
+        <header className="flex flex-wrap items-center gap-x-4 gap-y-1 px-5 pt-2.5 pb-2">
+          <h1>Terms of all handshakes</h1>
+          <Link to={`/jobs/${job.id}/terms/${handshake.id}`}>One by one</Link>
+        </header>
+        <CompareView job={job} />
+      </Sheet>
+    )
   return <Terms key={handshake.id} job={job} handshake={handshake} />
 }
 
@@ -37,7 +49,14 @@ function Terms({ job, handshake }: { job: Job; handshake: Handshake }) {
     <Sheet className="flex flex-col">
       <header className="grid grid-cols-[230px_1fr_110px_1fr_230px] items-center gap-3 px-5 pt-2.5 pb-2 max-desk:grid-cols-[200px_1fr_100px_1fr] max-phone:grid-cols-[1fr_80px_1fr] max-phone:px-3">
         <div className="max-phone:col-span-full">
-          <h1>Terms</h1>
+          <div className="flex items-baseline gap-3">
+            <h1>Terms</h1>
+            {job.handshakes.length > 1 && (
+              <Link className="text-note" to={`/jobs/${job.id}/terms?view=all`}>
+                Compare all
+              </Link>
+            )}
+          </div>
           <HandshakePicker
             job={job}
             stage="terms"
