@@ -22,18 +22,12 @@ import {
   rtuSizes,
   silentOnes,
   usualRates,
-  usualTiming,
   wireMs,
   type LineTiming,
   type Poll,
-  type SerialSettings,
 } from '.'
+import { lineAt as line, pollOf as poll, settingsOf as read } from './fixtures'
 
-const read = (text: string): SerialSettings => {
-  const result = readLineSettings(text)
-  if (!result.ok) throw new Error(result.refusal.what)
-  return result.value
-}
 const at = protocolAddress
 
 describe('times on the line', () => {
@@ -124,19 +118,6 @@ describe('settings as people write them', () => {
     expect(result.refusal.expected).toContain('9600 8N1')
     expect(result.refusal.offers[0]?.value).toBe(offer)
   })
-})
-
-const line = (text = '9600 8N1', more: Partial<LineTiming> = {}): LineTiming => ({
-  ...usualTiming,
-  settings: read(text),
-  ...more,
-})
-const poll = (name: string, count: number, more: Partial<Poll> = {}): Poll => ({
-  name,
-  bytes: rtuSizes({ code: 3, address: at(0), count }),
-  deviceMs: 10,
-  intervalMs: 0,
-  ...more,
 })
 
 describe('a line that is asked', () => {

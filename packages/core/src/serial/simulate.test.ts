@@ -1,29 +1,7 @@
 /** What the closed forms say, against a simulated line. */
-import {
-  lateness,
-  loadOf,
-  readLineSettings,
-  rtuSizes,
-  simulate,
-  underDamage,
-  usualTiming,
-  type LineTiming,
-  type Poll,
-} from '.'
-import { protocolAddress } from '../modbus'
+import { lateness, loadOf, simulate, underDamage, type LineTiming, type Poll } from '.'
+import { lineAt as line, pollOf as poll } from './fixtures'
 
-const line = (text: string, more: Partial<LineTiming> = {}): LineTiming => {
-  const settings = readLineSettings(text)
-  if (!settings.ok) throw new Error(text)
-  return { ...usualTiming, settings: settings.value, ...more }
-}
-const poll = (name: string, count: number, more: Partial<Poll> = {}): Poll => ({
-  name,
-  bytes: rtuSizes({ code: 3, address: protocolAddress(0), count }),
-  deviceMs: 8,
-  intervalMs: 0,
-  ...more,
-})
 const three = [poll('a', 2), poll('b', 20), poll('c', 60)]
 
 /** How far apart two figures are, as a share of the first. */

@@ -1,7 +1,20 @@
 import { formatIpv4, formatSubnet, subnetOf } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
-import { isSettled, presentOf, type Stop, type WalkRecord, type WalkStep } from '@calm/core/procedure'
+import { isSettled, presentOf, type LaptopState, type Stop, type WalkRecord, type WalkStep } from '@calm/core/procedure'
 import type { HostAddress } from '@calm/core/sequence'
+import type { WalkActs } from '../../../api'
+
+/** A step in hand, with all that it is settled by. */
+export interface StepInHand {
+  readonly job: Job
+  readonly record: WalkRecord
+  readonly stop: Stop
+  readonly step: WalkStep
+  /** Its stop is the one that is due: what only looks is looked at by itself then. */
+  readonly isDue: boolean
+  readonly laptop: LaptopState | undefined
+  readonly acts: WalkActs
+}
 
 /** Steps of the same kind, about the same devices where something is written down, that follow each other and are open. */
 export function alikeFrom(stop: Stop, step: WalkStep): readonly WalkStep[] {

@@ -1,20 +1,7 @@
-import type { Job } from '@calm/core/job'
-import {
-  knownFor,
-  portOf,
-  presentOf,
-  recordIds,
-  stepKinds,
-  type Cause,
-  type LaptopState,
-  type Stop,
-  type WalkRecord,
-  type WalkStep,
-} from '@calm/core/procedure'
+import { knownFor, portOf, presentOf, recordIds, stepKinds, type Cause, type WalkStep } from '@calm/core/procedure'
 import { labelFields } from '@calm/core/label'
 import { useEffect, useRef, useState } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
-import type { WalkActs } from '../../../api'
 import { usePageKeys } from '../../../shell'
 import { Button, Caution, cn, Field, Glyph, Problems, Radios } from '../../../ui'
 import { Causes } from './causes'
@@ -26,22 +13,11 @@ import { ListedTable } from './listedTable'
 import { MenuStep } from './menuAnswers'
 import { RackTable } from './rackTable'
 import { ReasonForm } from './reasonForm'
-import { alikeFrom, textOf } from './stepAround'
+import { alikeFrom, textOf, type StepInHand } from './stepAround'
 import { otherLamps, yesWords } from './stepWords'
 import { takeLabel } from './takeLabel'
 import { TurnTable } from './turnTable'
 import { LOOKS, useSeenByItself } from './useSeenByItself'
-
-interface StepCardProps {
-  readonly job: Job
-  readonly record: WalkRecord
-  readonly stop: Stop
-  readonly step: WalkStep
-  /** Its stop is the one that is due: what only looks is looked at by itself then. */
-  readonly isDue: boolean
-  readonly laptop: LaptopState | undefined
-  readonly acts: WalkActs
-}
 
 /** Green is only what was compared. */
 const answerGlyph = { passed: 'proven', failed: 'at-odds', 'not-conclusive': 'waiting' } as const
@@ -49,7 +25,7 @@ const answerGlyph = { passed: 'proven', failed: 'at-odds', 'not-conclusive': 'wa
 type Asking = 'none' | 'override' | 'park' | 'else'
 
 /** The step in hand: what to do, what to type, what to expect, and the buttons that settle it. */
-export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepCardProps) {
+export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepInHand) {
   // By step: what was typed of one says nothing of another.
   const [notes, setNotes] = useState<Readonly<Record<string, string>>>({})
   const setText = (key: string, text: string) => setNotes((before) => ({ ...before, [key]: text }))

@@ -1,30 +1,13 @@
-import {
-  laptopIsIn,
-  laptopSees,
-  looksAt,
-  type LaptopState,
-  type Stop,
-  type WalkRecord,
-  type WalkStep,
-} from '@calm/core/procedure'
-import type { Job } from '@calm/core/job'
+import { laptopIsIn, laptopSees, looksAt } from '@calm/core/procedure'
 import type { CheckAnswer } from '@calm/contract/api'
 import { useEffect, useRef, useState } from 'react'
-import type { WalkActs } from '../../../api'
-import { laptopSubnet } from './stepAround'
+import { laptopSubnet, type StepInHand } from './stepAround'
 
 /** Looks made by the program at one step, and the time between them: a device answers a while before its ports are open. */
 export const LOOKS = 5
 export const BETWEEN_LOOKS_MS = 2_000
 
-interface Here {
-  readonly job: Job
-  readonly record: WalkRecord
-  readonly stop: Stop
-  readonly step: WalkStep
-  readonly isDue: boolean
-  readonly laptop: LaptopState | undefined
-  readonly acts: WalkActs
+interface Here extends StepInHand {
   /** Makes the check of the step and shows what it came to; why nothing answers is worked out where it is wanted. */
   readonly check: (tellsWhy: boolean) => Promise<CheckAnswer | undefined>
 }
