@@ -129,3 +129,27 @@ test('all handshakes side by side: those at odds alone, and by keyboard to one o
   await page.keyboard.press('Enter')
   await expect(page.getByText('10 of 11', { exact: true })).toBeVisible()
 })
+
+test('many at once: what cannot be is told, what would change is shown, proven ones only when asked for, and undone', async ({
+  page,
+}) => {
+  await page.getByRole('link', { name: 'Compare all' }).click()
+  const form = page.getByRole('form', { name: 'Change many' })
+  await choose(form.getByRole('combobox', { name: /^Change in all/ }), 'Word order')
+  await form.getByLabel('To').fill('ADBC')
+  await expect(form.getByRole('alert')).toContainText('ADBC')
+  await form.getByLabel('To').fill('CDAB')
+  await expect(form.getByRole('status')).toContainText('7 would change, 1 has it already.')
+  await expect(form.getByRole('status')).toContainText(
+    'PLC-101 to PD-101: ABCD → CDAB, proven: its evidence falls back',
+  )
+  await expect(form.getByRole('button', { name: 'Change 5' })).toBeVisible()
+  await form.getByLabel('Change the 2 proven ones too').check()
+  await form.getByRole('button', { name: 'Change 7' }).click()
+  await expect(form.getByLabel('To')).toHaveValue('')
+  const table = page.getByRole('table', { name: 'Handshakes by terms' })
+  await expect(table.getByRole('row', { name: /PD-101/ })).toContainText('CDABABCD')
+  await page.getByRole('heading', { name: 'Terms of all handshakes' }).click()
+  await page.keyboard.press('Control+z')
+  await expect(table.getByRole('row', { name: /PD-101/ })).not.toContainText('CDAB')
+})

@@ -30,8 +30,11 @@ export interface TermMatrix {
 /** Fewer say nothing of what is usual. */
 const LEAST_TO_COMPARE = 3
 
-/** What is different in every device by its nature: nobody stands out by it. */
-const ONE_EACH: readonly TermId[] = ['address', 'unit-id', 'first-register']
+/** What no two devices share by its nature: nobody stands out by it, and it is never set for many. */
+export const individualTerms: readonly TermId[] = ['address', 'unit-id']
+
+/** Nobody stands out by these: where a value lies differs from point to point too. */
+const NO_MEASURE: readonly TermId[] = [...individualTerms, 'first-register']
 
 /**
  * All handshakes of a job held against each other, term by term. A device stands out where more than half of at least
@@ -47,7 +50,7 @@ export function termMatrixOf(job: Job): TermMatrix {
     .filter(({ id }) => rows.some(({ byId }) => byId.has(id)))
     .map(({ id, name }) => ({ id, name }))
   const usual = columns.map(({ id }) =>
-    ONE_EACH.includes(id)
+    NO_MEASURE.includes(id)
       ? new Map<string, string>()
       : mostOf(rows.map(({ kind, byId }) => ({ kind, text: said(byId.get(id)?.ends.device) }))),
   )

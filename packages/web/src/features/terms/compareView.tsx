@@ -1,8 +1,9 @@
 import { kindFacts } from '@calm/core/kind'
-import { termMatrixOf, type Job, type MatrixCell, type MatrixRow } from '@calm/core/job'
+import { individualTerms, termMatrixOf, type Job, type MatrixCell, type MatrixRow } from '@calm/core/job'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { Checkbox, DataTable, Glyph, type TableColumn } from '../../ui'
+import { Checkbox, cn, DataTable, Glyph, type TableColumn } from '../../ui'
+import { ChangeManyForm } from './changeManyForm'
 
 const isOdd = ({ state, mostHave }: MatrixCell) => state === 'at-odds' || state === 'refused' || mostHave !== undefined
 
@@ -12,6 +13,7 @@ export function CompareView({ job }: { readonly job: Job }) {
   const [onlyOdd, setOnlyOdd] = useState(false)
   const odd = matrix.rows.filter(({ cells }) => cells.some(isOdd))
   const rows = onlyOdd ? odd : matrix.rows
+  const settable = matrix.columns.filter(({ id }) => !individualTerms.includes(id))
   const columns = useMemo(
     (): readonly TableColumn<MatrixRow>[] => [
       {
@@ -47,6 +49,7 @@ export function CompareView({ job }: { readonly job: Job }) {
         </span>
         <Checkbox label="Only these" checked={onlyOdd} onChange={setOnlyOdd} />
       </p>
+      <ChangeManyForm job={job} columns={settable} handshakes={rows.map(({ handshake }) => handshake)} />
       <DataTable
         name="terms of all"
         caption="Handshakes by terms"
@@ -62,22 +65,21 @@ export function CompareView({ job }: { readonly job: Job }) {
 function Cell({ cell }: { readonly cell: MatrixCell | undefined }) {
   if (!cell || cell.state === 'none') return <span className="text-ink-faint">–</span>
   const { state, controller, device, mostHave } = cell
-  if (state === 'at-odds' || state === 'refused')
-    return (
-      <span className="flex items-start gap-1 font-typed font-medium text-odds">
-        <Glyph state="at-odds" size={14} label />
-        <span>
-          <span className="block">{controller || 'not known'}</span>
-          <span className="block">{device || 'not known'}</span>
-        </span>
-      </span>
-    )
+  const isAtOdds = state === 'at-odds' || state === 'refused'
+  const both = [controller || 'not known', device || 'not known']
   if (state === 'unknown')
     return <span className="text-ink-soft">{device || controller || 'not known'}, one end open</span>
   return (
-    <span className="font-typed font-medium">
-      {device}
-      {mostHave !== undefined && <b className="block font-text text-odds">most have {mostHave}</b>}
+    <span className={cn('flex items-start gap-1 font-typed font-medium', isAtOdds && 'text-odds')}>
+      {isAtOdds && <Glyph state="at-odds" size={14} label />}
+      <span>
+        {(controller === device ? [device] : both).map((text, place) => (
+          <span key={place} className="block">
+            {text}
+          </span>
+        ))}
+        {mostHave !== undefined && <b className="block font-text text-odds">most have {mostHave}</b>}
+      </span>
     </span>
   )
 }
