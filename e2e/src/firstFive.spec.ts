@@ -110,11 +110,11 @@ test('an empty job searches where the laptop is, and takes in who answers', asyn
   await page.getByLabel('Name').fill('Pump house')
   await page.getByRole('button', { name: 'Begin' }).click()
   await page.getByRole('button', { name: 'Search 10.20.40.0/24, where bench0 is' }).click()
-  await page.getByRole('button', { name: 'Take 3 devices into the line-up' }).click()
-  await expect(page.locator('tr[data-device]')).toHaveCount(3)
+  await page.getByRole('button', { name: 'Take 4 devices into the line-up' }).click()
+  await expect(page.locator('tr[data-device]')).toHaveCount(4)
   await expect(page.getByRole('button', { name: 'Planned address of At 10.20.40.50: 10.20.40.50. Edit' })).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(page.getByRole('button', { name: 'Take 3 devices into the line-up' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Take 4 devices into the line-up' })).toBeVisible()
 })
 
 test('terms by keyboard: what cannot be read stays with the reason, = takes over, Escape leaves it', async ({

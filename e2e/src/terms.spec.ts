@@ -141,10 +141,10 @@ test('many at once: what cannot be is told, what would change is shown, proven o
   await form.getByLabel('To').fill('CDAB')
   await expect(form.getByRole('status')).toContainText('7 would change, 1 has it already.')
   await expect(form.getByRole('status')).toContainText(
-    'PLC-101 to PD-101: ABCD → CDAB, proven: its evidence falls back',
+    'PLC-101 to PD-101: ABCD → CDAB, what is proven rests on it and falls back',
   )
   await expect(form.getByRole('button', { name: 'Change 5' })).toBeVisible()
-  await form.getByLabel('Change the 2 proven ones too').check()
+  await form.getByLabel('Change the 2 too that what is proven rests on').check()
   await form.getByRole('button', { name: 'Change 7' }).click()
   await expect(form.getByLabel('To')).toHaveValue('')
   const table = page.getByRole('table', { name: 'Handshakes by terms' })

@@ -3,6 +3,7 @@ import { AppInverter } from './appInverter'
 import { ButtonGateway } from './buttonGateway'
 import { KeypadDrive } from './keypadDrive'
 import { LineGateway } from './lineGateway'
+import { MenuMeter } from './menuMeter'
 import { ModuleRow } from './moduleRow'
 import { DeviceServer, PageDevice, SupervisoryController } from './pageDevice'
 import { ResettableUnit } from './resettableUnit'
@@ -144,6 +145,11 @@ export function deliveredFronts(around: Surroundings): readonly FrontDevice[] {
       '192.168.66.32',
       around,
       true,
+    ),
+    new MenuMeter(
+      facts('EM-133', 'Energy meter of the battery', 'Q26', 'EM-1M', '13:33', 'EM-1M-P'),
+      '192.168.66.70',
+      around,
     ),
     new AppInverter(facts('INV-321', 'Hybrid inverter', 'Q23', 'HI-10', '32:01', 'HI-10-B'), '192.168.67.1', around),
   ]

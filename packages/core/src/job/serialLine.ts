@@ -3,7 +3,7 @@ import { lineMedia } from './media'
 import type { Handshake, Job, Line } from './model'
 
 /** Whether characters go over a line of this kind, with a bit rate and a parity. */
-export const isSerial = ({ medium }: Line): boolean => medium.startsWith('rs-') && medium in lineMedia
+export const isSerial = ({ medium }: Pick<Line, 'medium'>): boolean => medium.startsWith('rs-') && medium in lineMedia
 
 /** The serial line that the device end of a handshake sits on; `undefined` where it sits on none. */
 export function serialLineOf(job: Job, handshake: Pick<Handshake, 'deviceId'>): Line | undefined {

@@ -97,6 +97,15 @@ describe('the ladder', () => {
     expect(rung(facts({ evidence: [other], basis: served }), 'reading').state).toBe('in-hand')
   })
 
+  test('settings of a line that older evidence did not keep are not held against it; what was kept is', () => {
+    const now = { ...basis, [BASIS_KEEPS]: 'notation line-settings', 'line-settings.device': '9600 8N1' }
+    expect(rung(facts({ evidence: [evidence('reading', 1)], basis: now }), 'reading').state).toBe('proven')
+    const before = evidence('reading', 1, { basis: { ...now, 'line-settings.device': '9600 8E1' } })
+    expect(rung(facts({ evidence: [before], basis: now }), 'reading').changes).toEqual([
+      { fact: 'line-settings.device', then: '9600 8E1', now: '9600 8N1' },
+    ])
+  })
+
   test.each<[Rung, readonly string[]]>([
     ['reached', ['address.device', 'port.device', 'unit-id.device']],
     ['survives', ['address.device', 'port.device', 'unit-id.device']],

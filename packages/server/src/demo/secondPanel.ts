@@ -78,6 +78,22 @@ export function secondPanel(): Job {
     },
   })
   add({
+    tag: 'EM-133',
+    what: 'Energy meter of the battery',
+    kind: 'meter',
+    network: process,
+    address: '10.20.42.33',
+    unitId: 1,
+    asFound: '192.168.66.70',
+    more: {
+      place: 'battery room',
+      isolation: 'Q26',
+      orderCode: 'EM-1M-P',
+      effective: 'self-restart',
+      startUpSeconds: 25,
+    },
+  })
+  add({
     tag: 'INV-321',
     what: 'Hybrid inverter',
     kind: 'inverter',

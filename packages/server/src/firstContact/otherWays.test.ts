@@ -66,6 +66,12 @@ const doings: Readonly<Record<string, (inHand: InHand) => Promise<void>>> = {
     told.set('address meanwhile', (await frontOf('CV-131'))?.address ?? '')
     expect(step.type).toEqual(['31'])
   },
+  'EM-133 octets': async ({ step: { step } }) => {
+    await at.turnOctets('EM-133', (step.type?.[0] ?? '').split('.').map(Number))
+    // Turned, not saved: it still has what it had.
+    told.set('not saved', (await frontOf('EM-133'))?.address ?? '')
+    await at.act('EM-133', { act: 'press', id: 'save', seconds: 0 })
+  },
   'RIO-132 assign': async ({ step: { step } }) => {
     told.set('the tool', await at.page('RIO-132', step.type ?? []))
   },
@@ -104,6 +110,7 @@ test('each is at its planned address in the end, and no step was settled by a re
     'GW-241 10.20.42.41',
     'CV-131 10.20.42.31',
     'RIO-132 10.20.42.32',
+    'EM-133 10.20.42.33',
     'INV-321 10.20.42.60',
   ])
   // Every doing was asked for by a step: none of them is a test of nothing.
@@ -118,6 +125,10 @@ test('an octet at a keypad: in remote nothing is taken; entered, it does not cou
   expect(told.get('in remote')).toBe('address 4: 099')
   expect(told.get('in local')).toBe('address 4: 031')
   expect(told.get('address meanwhile')).toBe('10.20.42.99')
+})
+
+test('a menu at the device: what is turned and not saved is not in force', () => {
+  expect(told.get('not saved')).toBe('192.168.66.70')
 })
 
 test('a gateway on line takes no settings; in its mode it passes nothing on, and a mask that is none is refused', () => {

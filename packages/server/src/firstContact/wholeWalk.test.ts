@@ -19,21 +19,10 @@ const api = apiOf(() => running.url)
 const origin = () => running.url.replace(/\/$/, '')
 const at = new Hands(api)
 
-/** Keys of the drive: each octet up or down from what it shows. */
+/** Keys of the drive, in local. */
 async function keypad(tag: string, address: string): Promise<void> {
-  const press = (id: string) => at.act(tag, { act: 'press', id, seconds: 0 })
   await at.act(tag, { act: 'turn', id: 'mode', value: 'local' })
-  for (const octet of address.split('.').map(Number)) {
-    await press('menu')
-    for (let tries = 0; tries < 60; tries += 1) {
-      const front = (await at.fronts()).fronts.find((each) => each.tag === tag)
-      const shown = Number(front?.display?.split(': ')[1])
-      if (shown === octet) break
-      const far = (octet - shown + 256) % 256
-      await press(far >= 10 && far <= 246 ? (far < 128 ? 'ten-up' : 'ten-down') : far < 128 ? 'up' : 'down')
-    }
-  }
-  await press('menu')
+  await at.turnOctets(tag, address.split('.').map(Number))
 }
 
 const page = async (tag: string, typed: readonly string[]) => expect(await at.page(tag, typed)).toContain('Written')

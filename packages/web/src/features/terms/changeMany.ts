@@ -1,5 +1,6 @@
 import type { Change } from '@calm/core/changes'
 import { claspFor, ladderFor, type Handshake, type Job } from '@calm/core/job'
+import { rungFacts } from '@calm/core/ladder'
 import { termDefinition, type End, type TermId } from '@calm/core/terms'
 import type { Refusal } from '@calm/core/units'
 import { newId } from '../../api'
@@ -10,7 +11,7 @@ export interface ManyChange {
   readonly handshake: Handshake
   readonly from: string
   readonly to: string
-  /** A rung rests on it that is proven now: its evidence falls back. */
+  /** What is proven now rests on it, here or at another handshake that shares the row: its evidence falls back. */
   readonly isProven: boolean
   readonly change: Change
 }
@@ -40,23 +41,39 @@ export function previewMany(
 ): ManyPreview {
   const read = termDefinition(id).parse({ text, origin: '' })
   if (!read.ok) return { refusal: read.refusal }
+  const changeOf = (handshake: Handshake) =>
+    termChange(job, handshake, id, end, { text, notation: null, origin: 'set for many' }, newRowId)
+  // A row may be shared with a handshake that is not shown: what is proven there falls back as well.
+  const restsOnIt = (handshake: Handshake) => hasProven(job, handshake, `${id}.${end}`)
+  const proven = new Set(job.handshakes.filter(restsOnIt).flatMap((each) => rowOf(changeOf(each))))
   const changing: ManyChange[] = []
   let [same, without] = [0, 0]
   for (const handshake of handshakes) {
     const row = claspFor(job, handshake).rows.find((each) => each.id === id)
     const from = row ? textOf(row.ends[end]) : ''
-    const change =
-      row && termChange(job, handshake, id, end, { text, notation: null, origin: 'set for many' }, newRowId)
+    const change = row && changeOf(handshake)
     if (!change) without += 1
     else if (from === text) same += 1
-    else changing.push({ handshake, from, to: text, isProven: hasProven(job, handshake), change })
+    else
+      changing.push({
+        handshake,
+        from,
+        to: text,
+        isProven: restsOnIt(handshake) || rowOf(change).some((each) => proven.has(each)),
+        change,
+      })
   }
   return { changing, same, without }
 }
 
-const hasProven = (job: Job, handshake: Handshake): boolean =>
+/** The row that a change is about, where it is there already. */
+const rowOf = (change: Change | undefined): readonly string[] =>
+  change === undefined || change.op === 'add' ? [] : [`${change.table} ${change.id}`]
+
+/** Whether a rung that rests on this fact is proven. */
+const hasProven = (job: Job, handshake: Handshake, fact: string): boolean =>
   ladderFor(job, handshake).rungs.some(
-    ({ rung, state }) => state === 'proven' && (rung === 'agreed' || rung === 'reading' || rung === 'writing'),
+    ({ rung, state }) => state === 'proven' && rungFacts(rung).restsOn.includes(fact),
   )
 
 /** The changes of a preview, each row once. @param withProven whether those that are proven change too */

@@ -106,14 +106,14 @@ function Preview({
         {changing.slice(0, LISTED).map(({ handshake, from, to, isProven }) => (
           <li key={handshake.id}>
             {handshake.name}: {from === '' ? 'not known' : from} → {to}
-            {isProven ? ', proven: its evidence falls back' : ''}
+            {isProven ? ', what is proven rests on it and falls back' : ''}
           </li>
         ))}
         {changing.length > LISTED && <li>and {changing.length - LISTED} more</li>}
       </ul>
       {proven.length > 0 && (
         <Checkbox
-          label={`Change the ${proven.length} proven one${proven.length === 1 ? '' : 's'} too`}
+          label={`Change the ${proven.length} too that what is proven rests on`}
           checked={withProven}
           onChange={onWithProven}
         />

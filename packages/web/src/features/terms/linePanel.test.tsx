@@ -59,7 +59,7 @@ test('what is taken can be changed; what is no number is told, and the figures s
   await userEvent.type(retries, 'few')
   expect(screen.getByRole('alert').textContent).toContain('Tries after the first must be a whole number from 0 to 10')
   expect(retries.value).toBe('few')
-  expect(screen.getByText(/2.02 s while 1 is silent/)).toBeTruthy()
+  expect(screen.getByText(/4.04 s while 1 is silent/)).toBeTruthy()
 })
 
 test('settings that nobody can read: no figure, what is expected, and the likely reading in one press', async () => {

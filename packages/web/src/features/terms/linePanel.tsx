@@ -68,10 +68,13 @@ export function LinePanel({ job, handshake }: { readonly job: Job; readonly hand
 function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake; settings: SerialSettings }) {
   const line = serialLineOf(job, handshake)
   const [typed, setTyped] = useState<Taken>(taken)
-  const read = (key: keyof Taken) => parseWholeNumber(typed[key], limits[key])
-  const valueOf = (key: keyof Taken) => {
-    const value = read(key)
-    return value.ok ? value.value : Number(taken[key])
+  // What cannot be read changes no figure: the last that could be read counts.
+  const [readable, setReadable] = useState<Taken>(taken)
+  const read = (key: keyof Taken, text: string) => parseWholeNumber(text, limits[key])
+  const valueOf = (key: keyof Taken) => Number(readable[key])
+  const type = (key: keyof Taken, text: string) => {
+    setTyped((before) => ({ ...before, [key]: text }))
+    if (read(key, text).ok) setReadable((before) => ({ ...before, [key]: text.trim() }))
   }
   const deviceMs = valueOf('deviceMs')
   const counted = useMemo(() => line && linePollsOf(job, line, deviceMs), [job, line, deviceMs])
@@ -119,7 +122,7 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
         )}
         <div className="mt-2.5 grid grid-cols-4 items-end gap-3 max-phone:grid-cols-2">
           {(Object.keys(taken) as (keyof Taken)[]).map((key) => {
-            const value = read(key)
+            const value = read(key, typed[key])
             return (
               <Field
                 key={key}
@@ -128,7 +131,7 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
                 inputMode="numeric"
                 value={typed[key]}
                 trouble={value.ok ? undefined : value.refusal}
-                onChange={(text) => setTyped((before) => ({ ...before, [key]: text }))}
+                onChange={(text) => type(key, text)}
               />
             )
           })}

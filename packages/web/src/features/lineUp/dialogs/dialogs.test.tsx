@@ -106,6 +106,18 @@ describe('a line', () => {
     )
   })
 
+  test('settings that nobody can read are told at their field, with the likely reading; a bus has none to read', async () => {
+    drawn(<LineDialog line={undefined} onSave={jest.fn()} onRemove={nothing} onClose={nothing} />)
+    await fill('Settings in short', '9601 8N1')
+    expect(noteOf('Settings in short')).toContain('9601 bit/s is nearly 9600')
+    await press('Use 9600 8N1')
+    expect(screen.getByLabelText<HTMLInputElement>('Settings in short').value).toBe('9600 8N1')
+    expect(screen.queryByRole('alert')).toBeNull()
+    await take('Electrical kind', /[Tt]oken/)
+    await fill('Settings in short', 'as the maker says')
+    expect(screen.queryByRole('alert')).toBeNull()
+  })
+
   test('a line without a name is not saved', async () => {
     const saved = jest.fn()
     drawn(<LineDialog line={undefined} onSave={saved} onRemove={nothing} onClose={nothing} />)

@@ -1,6 +1,7 @@
 import { newRow } from '@calm/contract'
 import { nodeFamilies } from '@calm/core/bus'
-import { lineMedia, type Line, type LineMedium } from '@calm/core/job'
+import { isSerial, lineMedia, type Line, type LineMedium } from '@calm/core/job'
+import { readLineSettings } from '@calm/core/serial'
 import { against, useSchemaForm } from '../../../forms'
 import { Choice, Dialog, Field, formGrid, Problems, SaveRow } from '../../../ui'
 
@@ -50,6 +51,10 @@ export default function LineDialog({ line, onSave, onRemove, onClose }: LineDial
     check,
     send: (values) => onSave(fieldsOf(values) as LineFields).then(onClose),
   })
+  const settings = form.bind('settings')
+  // It is said at once; what older jobs hold in words of their own is kept all the same.
+  const read = isSerial(form.values) && form.values.settings.trim() !== '' && readLineSettings(form.values.settings)
+  const unreadable = read && !read.ok ? read.refusal : undefined
   return (
     <Dialog title={line ? `Line ${line.name}` : 'Add a line or bus'} open onClose={onClose}>
       <form onSubmit={form.onSubmit} noValidate>
@@ -71,7 +76,7 @@ export default function LineDialog({ line, onSave, onRemove, onClose }: LineDial
             choices={nodeFamilies.map(({ id, name }) => ({ value: id as string, label: name }))}
             onChange={(family) => form.set({ family })}
           />
-          <Field label="Settings in short" typed {...form.bind('settings')} />
+          <Field label="Settings in short" typed {...settings} trouble={settings.trouble ?? unreadable} />
           <Field
             label="Serial port of this laptop"
             typed
