@@ -60,7 +60,7 @@ export function lateness(olderThanMs: number, periodMs: number, pollFails: numbe
   return { olderShare: (lateUpdates * beyond * good) / periodMs, lateUpdates }
 }
 
-/** Bytes of the longest frame of these polls, on the line, ms: what a timeout must leave time for. */
+/** From the end of a question to the last character of its answer, of the poll for which that is longest, ms. */
 export const longestAnswerMs = (line: LineTiming, polls: readonly Poll[]): number =>
   Math.max(
     0,
