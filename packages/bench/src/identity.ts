@@ -13,3 +13,19 @@ export function answerIdentity(
   const highest = request.category === 'basic' ? 2 : 0x7f
   return { conformity, objects: objects.filter((object) => object.id >= request.object && object.id <= highest) }
 }
+
+/** What a stand-in says of itself. @param what in words, for example `Flow meter` */
+export const standInIdentity = (
+  tag: string,
+  what: string,
+  { model, firmware }: { readonly model: string; readonly firmware: string },
+): readonly IdentificationObject[] => [
+  { id: 0, text: 'Sample maker' },
+  { id: 1, text: model },
+  { id: 2, text: firmware },
+  { id: 4, text: `${what} (stand-in)` },
+  { id: 5, text: tag },
+]
+
+/** The flow and energy meters that stand behind a gateway. */
+export const METER_BEHIND = { model: 'FM-2', firmware: '1.0' } as const

@@ -1,7 +1,7 @@
 import type { FrontView } from '@calm/contract/live'
 import type { Answer, ModbusRequest } from '@calm/core/modbus'
 import { noFaults } from '../faults'
-import { answerIdentity } from '../identity'
+import { answerIdentity, METER_BEHIND, standInIdentity } from '../identity'
 import { answerFromMap } from '../registerMap'
 import type { FrontFacts, Surroundings } from './front'
 import { PageDevice, type PageWritten } from './pageDevice'
@@ -85,17 +85,7 @@ export class ButtonGateway extends PageDevice {
     if (this.#configures) return NO_PATH
     const asked = this.behind.find((each) => each.unit === unit)
     if (!asked) return NOBODY_BEHIND
-    if (request.code === 43)
-      return answerIdentity(
-        [
-          { id: 0, text: 'Sample maker' },
-          { id: 1, text: 'FM-2' },
-          { id: 2, text: '1.0' },
-          { id: 4, text: `${asked.what} (stand-in)` },
-          { id: 5, text: asked.tag },
-        ],
-        request,
-      )
+    if (request.code === 43) return answerIdentity(standInIdentity(asked.tag, asked.what, METER_BEHIND), request)
     return answerFromMap([{ table: 'holding-registers', address: 0, words: () => [unit * 100] }], request, noFaults)
   }
 }

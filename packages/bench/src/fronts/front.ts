@@ -2,7 +2,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { Socket } from 'node:net'
 import type { FrontView } from '@calm/contract/live'
 import type { Answer, ModbusRequest } from '@calm/core/modbus'
-import { answerIdentity } from '../identity'
+import { answerIdentity, standInIdentity } from '../identity'
 
 /** What a front needs of its surroundings. */
 export interface Surroundings {
@@ -93,14 +93,7 @@ export abstract class FrontDevice {
   }
 
   protected identity() {
-    const { model, firmware, what, tag } = this.facts
-    return [
-      { id: 0, text: 'Sample maker' },
-      { id: 1, text: model },
-      { id: 2, text: firmware },
-      { id: 4, text: `${what} (stand-in)` },
-      { id: 5, text: tag },
-    ]
+    return standInIdentity(this.facts.tag, this.facts.what, this.facts)
   }
 
   setPower(on: boolean): void {

@@ -11,7 +11,7 @@ import {
 } from '@calm/core/serial'
 import { encodeValue, type ByteOrder } from '@calm/core/values'
 import { noFaults } from '../faults'
-import { answerIdentity } from '../identity'
+import { answerIdentity, METER_BEHIND, standInIdentity } from '../identity'
 import { answerFromMap } from '../registerMap'
 import { FrontDevice, type FrontFacts, type Service, type Surroundings } from './front'
 
@@ -155,17 +155,7 @@ export class LineGateway extends FrontDevice {
     const [only] = hearing
     if (!only || hearing.length > 1) return NOBODY_BEHIND
     const { tag, what, flow, order } = only.facts
-    if (request.code === 43)
-      return answerIdentity(
-        [
-          { id: 0, text: 'Sample maker' },
-          { id: 1, text: 'FM-2' },
-          { id: 2, text: '1.0' },
-          { id: 4, text: `${what} (stand-in)` },
-          { id: 5, text: tag },
-        ],
-        request,
-      )
+    if (request.code === 43) return answerIdentity(standInIdentity(tag, what, METER_BEHIND), request)
     const value = flow((this.around.clock() - this.#began) / 1000)
     const words = encodeValue({ kind: 'number', value }, { type: 'float32', order })
     const held = words.ok ? words.value : []

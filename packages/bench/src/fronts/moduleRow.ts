@@ -1,6 +1,6 @@
 import type { FrontView } from '@calm/contract/live'
 import type { Answer, ModbusRequest } from '@calm/core/modbus'
-import { answerIdentity } from '../identity'
+import { answerIdentity, standInIdentity } from '../identity'
 import { noFaults } from '../faults'
 import { answerFromMap } from '../registerMap'
 import { FrontDevice, type FrontFacts, type Service, type Surroundings } from './front'
@@ -90,17 +90,10 @@ export class ModuleRow extends FrontDevice {
 
   override answer(unit: number, request: ModbusRequest): Answer | undefined {
     const module = this.#modules.find((each) => each.unit === unit)
-    const identity = (tag: string, what: string) => [
-      { id: 0, text: 'Sample maker' },
-      { id: 1, text: this.facts.model },
-      { id: 2, text: this.facts.firmware },
-      { id: 4, text: `${what} (stand-in)` },
-      { id: 5, text: tag },
-    ]
     if (unit === 255 || unit === 0)
-      return request.code === 43 ? answerIdentity(identity(this.facts.tag, this.facts.what), request) : { exception: 2 }
+      return request.code === 43 ? answerIdentity(this.identity(), request) : { exception: 2 }
     if (!module) return undefined
-    if (request.code === 43) return answerIdentity(identity(module.tag, 'Meter module'), request)
+    if (request.code === 43) return answerIdentity(standInIdentity(module.tag, 'Meter module', this.facts), request)
     return answerFromMap([{ table: 'input-registers', address: 0, words: () => [unit * 100] }], request, noFaults)
   }
 }

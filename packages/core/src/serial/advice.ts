@@ -7,7 +7,7 @@ import { usualRates } from './settings'
 export interface LineAdvice {
   /** The lowest usual rate at which a round is within the wanted time; `undefined` where none is. */
   readonly lowestRate: number | undefined
-  /** The shortest timeout that no good answer can miss, ms. */
+  /** Twice the time that the longest answer takes as it is known, ms: shorter, and good answers may be missed. */
   readonly leastTimeoutMs: number
   /**
    * The longest timeout at which a round is within the wanted time while so many units are silent, ms; `undefined` where

@@ -1,14 +1,14 @@
-import { useEffect, useLayoutEffect, useRef } from 'react'
+import { useLayoutEffect, useRef } from 'react'
 import { Dialog, isTyping } from '../ui'
 
 /** Listens to single keys of the page while it is not typed in and no dialog is open. */
 export function usePageKeys(handlers: Readonly<Record<string, () => void>>): void {
   const current = useRef(handlers)
-  // At once, not after painting: a key may be pressed as soon as something new is seen.
+  // At once, not after painting: a key may be pressed as soon as something new is seen, and what is gone must not hear it.
   useLayoutEffect(() => {
     current.current = handlers
   }, [handlers])
-  useEffect(() => {
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return
       if (document.querySelector('[role=dialog]')) return
