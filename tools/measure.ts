@@ -15,6 +15,7 @@ import type { Line } from './measured'
 import { editing } from './measureEdit'
 import { rtuRead, tcpRead } from './measureLive'
 import { firstContact, orders } from './measureOrder'
+import { terms } from './measureTerms'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 
@@ -219,6 +220,7 @@ function pageSize(): readonly Line[] {
 const lines = [
   ...findings(),
   ...orders(),
+  ...terms(),
   ...(await lineUp()),
   ...codec(),
   ...(await tcpRead()),

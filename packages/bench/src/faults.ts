@@ -10,4 +10,4 @@ export const noFaults: Faults = {
 }
 
 /** How late a slow stand-in answers. Longer than the response timeout of the live exchange. */
-export const SLOW_MS = 1500
+export const SLOW_MS = 2500

@@ -1,10 +1,12 @@
 import { nodeFamilies } from '@calm/core/bus'
 import { deviceRoles, restartRules, waysOfSetting, type DeviceKindFacts } from '@calm/core/kind'
 import { rungs } from '@calm/core/ladder'
+import { termDefinition, termIds, type TermId } from '@calm/core/terms'
 import { menuValues, wakeKeys, type MenuFacts } from '@calm/core/menu'
 import Joi from 'joi'
 import { address, finite, line } from './fields'
 import { filledLine } from './filledLine'
+import { placeSchema } from './place'
 
 const keys = (record: object) => Object.keys(record)
 const octet = Joi.number().integer().min(0).max(255).strict()
@@ -98,6 +100,15 @@ const menu = Joi.object<MenuFacts>({
     .required(),
 })
 
+/** A value of a term as the end of a device reads it. */
+function readAsTerm(text: string, helpers: Joi.CustomHelpers): unknown {
+  const id = helpers.state.path?.at(-1) as TermId
+  const read = termDefinition(id).parse({ text, origin: '' }, { terms: {}, end: 'device' })
+  return read.ok
+    ? text
+    : helpers.error('term.unread', { what: `${read.refusal.what} Expected ${read.refusal.expected}` })
+}
+
 /** A kind of device, field by field. The same for a kind file and for a job's own kinds. */
 export const kindFactsSchema = Joi.object<DeviceKindFacts>({
   id: kindId.required(),
@@ -142,5 +153,36 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
     .required(),
   limits: sentences.required(),
   beforePower: sentences.required(),
+  terms: Joi.object()
+    .pattern(Joi.valid(...termIds), line.min(1).max(60).custom(readAsTerm).messages({ 'term.unread': '{{#what}}' }))
+    .messages({ 'object.unknown': 'There is no term {{#child}}' }),
+  points: Joi.array()
+    .items(
+      Joi.object({
+        quantity: line.min(1).max(120).required(),
+        unit: line.max(20).allow('').required(),
+        decimals: Joi.number().integer().min(0).max(9).strict().required(),
+        place: placeSchema.allow(null).required(),
+      }),
+    )
+    .max(200),
+  describedBy: Joi.object({
+    product: line.max(120).allow('').required(),
+    orderCode: line.min(1).max(60),
+    revision: line.min(1).max(40),
+    fileRevision: line.min(1).max(40),
+    nodes: Joi.array().items(octet).length(2),
+    rates: Joi.array().items(Joi.number().integer().min(1).max(100_000_000).strict()).max(20).required(),
+    modules: Joi.array()
+      .items(
+        Joi.object({
+          name: line.min(1).max(80).required(),
+          inputBytes: Joi.number().integer().min(0).max(2000).strict().required(),
+          outputBytes: Joi.number().integer().min(0).max(2000).strict().required(),
+        }),
+      )
+      .max(500)
+      .required(),
+  }),
   menu,
 })

@@ -52,7 +52,7 @@ export interface Faults {
 
 export const faultNames: Readonly<Record<keyof Faults, { readonly name: string; readonly explain: string }>> = {
   silent: { name: 'Silent', explain: 'Takes the connection, never answers.' },
-  slow: { name: 'Slow', explain: 'Answers after 1.5 s, later than most wait.' },
+  slow: { name: 'Slow', explain: 'Answers after 2.5 s, later than most wait.' },
   wrongUnit: { name: 'Wrong unit', explain: 'Answers as another unit than the one asked.' },
   exception2: { name: 'Exception 2', explain: 'Says that it has no such register.' },
   wordsSwapped: { name: 'Words swapped', explain: 'Sends the low word of every 32-bit value first.' },
@@ -88,6 +88,8 @@ export interface FrontView {
   readonly switches: readonly {
     readonly id: string
     readonly label: string
+    /** The device whose menu it stands in, where a front shows those of several. */
+    readonly of?: string
     readonly options: readonly string[]
     readonly value: string
   }[]

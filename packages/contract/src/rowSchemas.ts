@@ -1,10 +1,10 @@
 import { rowKinds, type Field, type Fields, type FieldType, type RowTable, type Shape } from '@calm/core/job'
-import { byteOrders, dataTypes, type Tolerance } from '@calm/core/values'
+import type { Tolerance } from '@calm/core/values'
 import Joi from 'joi'
 import { day, finite, id, line, tag, textKeptAsRead, textReadBy } from './fields'
 import { kindFactsSchema, kindId } from './kindRow'
+import { placeSchema, served } from './place'
 
-const keys = <K extends string>(record: Readonly<Record<K, unknown>>) => Object.keys(record) as K[]
 const octet = Joi.number().integer().min(0).max(255).strict()
 
 const tolerance = Joi.alternatives<Tolerance>().try(
@@ -22,9 +22,6 @@ const tolerance = Joi.alternatives<Tolerance>().try(
     steps: finite.min(0).max(1000).required(),
   }),
 )
-const dataType = Joi.string().valid(...keys(dataTypes))
-const byteOrder = Joi.string().valid(...keys(byteOrders))
-const served = { register: line.required(), type: dataType.required(), order: byteOrder.required() }
 
 /** Contents with a form of their own. */
 const shapes: Readonly<Record<Shape, Joi.Schema>> = {
@@ -46,7 +43,7 @@ const shapes: Readonly<Record<Shape, Joi.Schema>> = {
   'kind-id': kindId,
   'device-ids': Joi.array().items(id).max(5000).unique(),
   served: Joi.object(served),
-  source: Joi.object({ ...served, scale: finite.invalid(0).required() }),
+  source: placeSchema,
   reference: Joi.object({ value: finite.required(), origin: line.required().allow('') }),
   tolerance,
 }

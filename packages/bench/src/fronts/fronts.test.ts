@@ -299,6 +299,39 @@ describe('a gateway with its line', () => {
     expect(front.answer(1, read)).toHaveProperty('words')
   })
 
+  test('number and word order are set in the menu and count after a restart; two on one number are parted by it', () => {
+    const front = gateway()
+    front.turn('supply FM-204', 'on')
+    expect([front.turn('number FM-204', '4'), front.turn('number FM-204', '300')]).toEqual([true, false])
+    expect([front.answer(1, read), front.answer(4, read)]).toEqual([{ exception: 11 }, { exception: 11 }])
+    front.press('restart FM-204', 0)
+    expect(front.answer(4, read)).toHaveProperty('words')
+    const words = (unit: number) => {
+      const answer = front.answer(unit, read)
+      return answer && 'words' in answer ? answer.words : []
+    }
+    const before = words(1)
+    front.turn('order FM-201', 'ABCD')
+    expect(words(1)).toEqual(before)
+    front.press('restart FM-201', 0)
+    expect(words(1)).toEqual([...before].reverse())
+  })
+
+  test('a unit at even parity on a line without is silent until it is set; without its far terminator frames are damaged', () => {
+    const front = gateway()
+    expect(front.answer(11, read)).toEqual({ exception: 11 })
+    front.turn('line OT-211', '9600 8N1')
+    front.press('restart OT-211', 0)
+    expect(front.answer(11, read)).toHaveProperty('words')
+    front.turn('terminator', 'off')
+    const answers = Array.from({ length: 30 }, () => front.answer(2, read))
+    expect(answers.filter((answer) => answer && 'words' in answer)).toHaveLength(10)
+    front.turn('terminator', 'on')
+    expect(Array.from({ length: 30 }, () => front.answer(2, read)).every((answer) => answer && 'words' in answer)).toBe(
+      true,
+    )
+  })
+
   test('an answer takes what the line takes, one question after the other; silence takes the timeout', () => {
     const { front, pass } = bench()
     const gateway = front('GW-201')

@@ -28,19 +28,39 @@ export interface UnitOnLine {
   readonly flow: (seconds: number) => number
 }
 
+/** What can be set at a unit. */
+interface UnitSettings {
+  readonly line: string
+  readonly number: number
+  readonly order: ByteOrder
+}
+
 /** What is set at a unit, and what it runs with: a setting counts after its restart. */
 interface UnitNow {
   readonly facts: UnitOnLine
-  entered: string
-  inForce: string
+  entered: UnitSettings
+  inForce: UnitSettings
   supplied: boolean
 }
 
 /** Nobody behind the gateway answered it. @source MODBUS Application Protocol Specification V1.1b3, section 7 */
 const NOBODY_BEHIND = { exception: 11 } as const
 
-/** Settings that the units offer. */
-const OFFERED = ['9600 8N1', '9600 8E1', '9600 8N2', '19200 8N1', '19200 8E1'] as const
+/** What the menus of the units offer. */
+const OFFERED: Readonly<Record<keyof UnitSettings, readonly string[]>> = {
+  line: ['9600 8N1', '9600 8E1', '9600 8N2', '19200 8N1', '19200 8E1'],
+  number: ['1', '2', '3', '4', '5', '11', '12'],
+  order: ['ABCD', 'CDAB'],
+}
+const menuWords: Readonly<Record<keyof UnitSettings, string>> = {
+  line: 'Line',
+  number: 'Number',
+  order: 'Word order',
+}
+const isSetting = (what: string | undefined): what is keyof UnitSettings => what !== undefined && what in OFFERED
+
+/** Without its far terminator the line reflects: of so many questions in a row one answer comes through whole. */
+const REFLECTED = 3
 
 /** How long the gateway waits for a unit, and how long a unit takes, ms. */
 const [UNIT_TIMEOUT_MS, UNIT_MS] = [300, 10]
@@ -48,10 +68,14 @@ const [UNIT_TIMEOUT_MS, UNIT_MS] = [300, 10]
 /**
  * A gateway in service with its serial line: what it passes on takes the time that the line takes, one question after
  * the other. A unit with another bit rate or parity than the line stays silent; two with one number talk into each
- * other, and the gateway hears neither.
+ * other, and the gateway hears neither. Without the terminator at its far end the line reflects, and frames are damaged
+ * now and then.
  */
 export class LineGateway extends FrontDevice {
   #units: UnitNow[] = []
+  #isTerminated = true
+  /** Counts questions, so that what is damaged comes out the same every time. */
+  #asked = 0
   readonly #line: LineTiming
   /** When the line is free again, ms of the clock. */
   #freeAt = 0
@@ -73,12 +97,11 @@ export class LineGateway extends FrontDevice {
   }
 
   deliver(): void {
-    this.#units = this.onLine.map((facts) => ({
-      facts,
-      entered: facts.settings,
-      inForce: facts.settings,
-      supplied: facts.supplied,
-    }))
+    this.#units = this.onLine.map((facts) => {
+      const delivered = { line: facts.settings, number: facts.unit, order: facts.order }
+      return { facts, entered: delivered, inForce: delivered, supplied: facts.supplied }
+    })
+    this.#isTerminated = true
     this.power = true
     this.plugged = true
   }
@@ -99,15 +122,24 @@ export class LineGateway extends FrontDevice {
   }
 
   override switches(): FrontView['switches'] {
-    return this.#units.flatMap(({ facts, entered, supplied }) => [
-      { id: `line ${facts.tag}`, label: `Line in the menu of ${facts.tag}`, value: entered, options: [...OFFERED] },
+    const terminator = { id: 'terminator', label: 'Terminator at the far end', value: onOff(this.#isTerminated) }
+    const units = this.#units.flatMap(({ facts, entered, supplied }) => [
+      ...(Object.keys(OFFERED) as (keyof UnitSettings)[]).map((what) => ({
+        id: `${what} ${facts.tag}`,
+        label: `${menuWords[what]} in the menu of ${facts.tag}`,
+        of: facts.tag,
+        value: String(entered[what]),
+        options: [...OFFERED[what]],
+      })),
       {
         id: `supply ${facts.tag}`,
         label: `Supply of ${facts.tag}`,
-        value: supplied ? 'on' : 'off',
+        of: facts.tag,
+        value: onOff(supplied),
         options: ['on', 'off'],
       },
     ])
+    return [...units, { ...terminator, options: ['on', 'off'] }]
   }
 
   override buttons(): FrontView['buttons'] {
@@ -119,6 +151,10 @@ export class LineGateway extends FrontDevice {
   }
 
   override turn(id: string, value: string): boolean {
+    if (id === 'terminator' && (value === 'on' || value === 'off')) {
+      this.#isTerminated = value === 'on'
+      return true
+    }
     const [what, tag] = id.split(' ')
     const unit = this.#units.find(({ facts }) => facts.tag === tag)
     if (!unit) return false
@@ -128,8 +164,8 @@ export class LineGateway extends FrontDevice {
       unit.inForce = unit.entered
       return true
     }
-    if (what !== 'line' || !OFFERED.some((offered) => offered === value)) return false
-    unit.entered = value
+    if (!isSetting(what) || !OFFERED[what].includes(value)) return false
+    unit.entered = { ...unit.entered, [what]: what === 'number' ? Number(value) : value }
     return true
   }
 
@@ -142,9 +178,9 @@ export class LineGateway extends FrontDevice {
 
   /** Units that hear a question to this number: supplied, and with characters as the line has them. */
   #hearing(number: number): readonly UnitNow[] {
-    return this.#units.filter(({ facts, inForce, supplied }) => {
-      const own = readLineSettings(inForce)
-      if (!supplied || facts.unit !== number || !own.ok) return false
+    return this.#units.filter(({ inForce, supplied }) => {
+      const own = readLineSettings(inForce.line)
+      if (!supplied || inForce.number !== number || !own.ok) return false
       return judgeFormats(this.#line.settings, own.value, 'rtu').every(({ verdict }) => verdict !== 'never')
     })
   }
@@ -153,8 +189,11 @@ export class LineGateway extends FrontDevice {
     if (unit === 0 || unit === 255) return super.answer(unit, request)
     const hearing = this.#hearing(unit)
     const [only] = hearing
-    if (!only || hearing.length > 1) return NOBODY_BEHIND
-    const { tag, what, flow, order } = only.facts
+    this.#asked += 1
+    const isDamaged = !this.#isTerminated && this.#asked % REFLECTED !== 0
+    if (!only || hearing.length > 1 || isDamaged) return NOBODY_BEHIND
+    const { tag, what, flow } = only.facts
+    const { order } = only.inForce
     if (request.code === 43) return answerIdentity(standInIdentity(tag, what, METER_BEHIND), request)
     const value = flow((this.around.clock() - this.#began) / 1000)
     const words = encodeValue({ kind: 'number', value }, { type: 'float32', order })
@@ -172,3 +211,5 @@ export class LineGateway extends FrontDevice {
     return this.#freeAt - now
   }
 }
+
+const onOff = (is: boolean): 'on' | 'off' => (is ? 'on' : 'off')

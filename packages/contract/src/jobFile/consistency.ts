@@ -38,6 +38,7 @@ function uniqueIds(job: Job, walk: WalkRecord, tell: Tell): void {
     'kinds',
     'requests',
     'acceptances',
+    'standings',
     'devices',
     'handshakes',
     'forced',

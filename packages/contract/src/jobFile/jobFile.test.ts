@@ -15,6 +15,7 @@ const job: Job = {
   kinds: [],
   requests: [],
   acceptances: [],
+  standings: [],
   networks: [
     {
       id: id(2),

@@ -50,7 +50,7 @@ const job = (version: number) =>
     devices: list(row('device', { ports: list(row('port'), 20), nodes: later(row('node'), 40) }), 5_000),
     handshakes: list(
       row('handshake', {
-        terms: list(row('term'), 100),
+        terms: list(row('term'), 200),
         points: list(row('point'), 10_000),
         decisions: list(decision, 10_000),
         ...(!sinceEvidenceHasSubjects(version) && { evidence: list(evidenceBefore4, 10_000) }),
@@ -61,6 +61,7 @@ const job = (version: number) =>
     kinds: later(row('kind'), 200),
     requests: later(row('request'), 5_000),
     acceptances: later(row('acceptance'), 10_000),
+    standings: later(row('standing'), 100_000),
     ...(sinceEvidenceHasSubjects(version) && { evidence: list(evidenceInFile, 200_000) }),
   }).required()
 

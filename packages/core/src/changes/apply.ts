@@ -1,4 +1,4 @@
-import { inOrder, ownerField, rowKinds, withoutLoose, type AnyRow, type Job, type RowTable } from '../job'
+import { blanksOf, inOrder, ownerField, rowKinds, withoutLoose, type AnyRow, type Job, type RowTable } from '../job'
 import type { AddChange, Change, RowFields, Stamp } from './change'
 
 const NOBODY: Stamp = { who: '', at: 0 }
@@ -57,7 +57,7 @@ export function applyRun(job: Job, run: readonly Change[], stamp: Stamp = NOBODY
   let next = job
   const own = works.get('job')?.sets.get(job.id)
   if (own) next = { ...next, ...own.fields, version: next.version + own.times }
-  for (const table of ['network', 'line', 'kind', 'request', 'acceptance'] as const) {
+  for (const table of ['network', 'line', 'kind', 'request', 'acceptance', 'standing'] as const) {
     const { list } = rowKinds[table]
     const rows = (next as unknown as Record<string, readonly AnyRow[]>)[list] ?? []
     next = { ...next, [list]: changed(table, rows, works.get(table), '') }
@@ -107,7 +107,7 @@ function newRow({ table, id, fields }: AddChange, stamp: Stamp): AnyRow {
   const owner = ownerField(kind)
   const said = Object.fromEntries(Object.entries(fields).filter(([name]) => name !== owner))
   const lists = Object.fromEntries(kind.holds.map((list) => [list, []]))
-  return { ...lists, ...said, ...(kind.stamped && stamp), id, version: 1 }
+  return { ...lists, ...blanksOf(kind.fields), ...said, ...(kind.stamped && stamp), id, version: 1 }
 }
 
 /** A list after a run: the same list where nothing of it changed. */

@@ -46,7 +46,10 @@ describe('versions', () => {
     ['3.0b', '3.0a', 1],
     ['10', '9.9.9', 1],
     ['01.2', '1.2', 0],
-    ['1.2', '1.2-rc', -1],
+    ['1.2', '1.2-rc', 1],
+    ['1.2-rc1', '1.2-beta2', 1],
+    ['2.1', '2.1.0', 0],
+    ['3.0a', '3.0', 1],
   ])('%s against %s', (a, b, order) => {
     expect(Math.sign(compareVersions(a, b))).toBe(order)
     expect(Math.sign(compareVersions(b, a))).toBe(order === 0 ? 0 : -order)

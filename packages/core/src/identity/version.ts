@@ -1,35 +1,63 @@
 /** How a version must stand to another one. */
 export type VersionRelation = 'equal' | 'at-least' | 'not-above' | 'any'
 
+/** Words after a number that stand for something not finished yet, the earliest first. */
+const UNFINISHED = ['dev', 'alpha', 'beta', 'pre', 'rc'] as const
+
+/** A version taken apart: whole numbers, and after each of them a letter, or a word for what is not finished yet. */
+interface VersionPart {
+  readonly number: number
+  /** Position among the letters, 0 for none; below 0 for what is earlier than the version without it. */
+  readonly tail: number
+}
+
 /**
- * Compares versions as versions: number by number, so that 1.10 is above 1.9. Letters after the numbers count as text,
- * and a version that goes on is above one that ends: 2.1 is below 2.1.1, `3.0b` above `3.0a`.
+ * Compares versions as versions: number by number as whole numbers, so that 2.10 is above 2.9; a missing number is 0;
+ * one letter is later (`3.0b` above `3.0a` above `3.0`); `-beta` and `-rc` are earlier than the version without.
  *
  * @returns below 0, 0, or above 0, as for sorting
- * @source common practice, no source; numbers compared as in SemVer 2.0.0 clause 11
+ * @source common practice, no source; numbers and what is not finished as in SemVer 2.0.0 clause 11
  */
 export function compareVersions(a: string, b: string): number {
   const [left, right] = [partsOf(a), partsOf(b)]
   for (let k = 0; k < Math.max(left.length, right.length); k += 1) {
-    const [x, y] = [left[k], right[k]]
-    if (x === undefined || y === undefined) return x === y ? 0 : x === undefined ? -1 : 1
-    const order = comparePart(x, y)
-    if (order !== 0) return order
+    const [x, y] = [left[k] ?? NOTHING, right[k] ?? NOTHING]
+    if (x.number !== y.number) return Math.sign(x.number - y.number)
+    if (x.tail !== y.tail) return Math.sign(x.tail - y.tail)
   }
   return 0
 }
 
-const partsOf = (version: string): readonly string[] =>
-  version
-    .trim()
-    .replace(/^v(er(sion)?)?\.?\s*/i, '')
-    .match(/\d+|[a-z]+/gi) ?? []
+/** Whether two versions differ only by what is not finished yet: makers do not agree on the order of these. */
+export const hangsOnUnfinished = (a: string, b: string): boolean =>
+  compareVersions(a, b) !== 0 && compareVersions(finishedPart(a), finishedPart(b)) === 0
 
-function comparePart(a: string, b: string): number {
-  const [numberA, numberB] = [/^\d/.test(a), /^\d/.test(b)]
-  if (numberA && numberB) return Math.sign(Number(a) - Number(b))
-  if (numberA !== numberB) return numberA ? 1 : -1
-  return Math.sign(a.toLowerCase().localeCompare(b.toLowerCase()))
+const finishedPart = (version: string): string =>
+  version.replace(new RegExp(`[-. ]?(${UNFINISHED.join('|')})(?![a-z]).*$`, 'i'), '')
+
+const NOTHING: VersionPart = { number: 0, tail: 0 }
+
+function partsOf(version: string): readonly VersionPart[] {
+  const words =
+    version
+      .trim()
+      .replace(/^v(er(sion)?)?\.?\s*/i, '')
+      .match(/\d+|[a-z]+/gi) ?? []
+  const parts: VersionPart[] = []
+  for (const word of words) {
+    const last = parts.at(-1)
+    if (/^\d/.test(word)) parts.push({ number: Number(word), tail: 0 })
+    else if (last?.tail === 0) parts[parts.length - 1] = { ...last, tail: tailOf(word.toLowerCase()) }
+    else parts.push({ number: 0, tail: tailOf(word.toLowerCase()) })
+  }
+  return parts
+}
+
+/** What a word after a number is worth: `a` is 1, `b` 2; longer words go by their letters, all below the next one. */
+function tailOf(word: string): number {
+  const unfinished = UNFINISHED.findIndex((each) => each === word)
+  if (unfinished >= 0) return unfinished - UNFINISHED.length
+  return [...word].reduce((sum, letter, k) => sum + (letter.charCodeAt(0) - 96) / 27 ** k, 0)
 }
 
 /** Whether a version that was found stands in the relation that is asked for. */

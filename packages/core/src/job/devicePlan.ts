@@ -1,6 +1,6 @@
 import { limits, serialUnit } from '../modbus'
-import { readPlanOf, type PlanGaps, type ReadPlan, type SerialWay } from '../terms'
-import type { Result } from '../units'
+import { exchanges, readPlanOf, type PlanGaps, type ReadPlan, type SerialWay } from '../terms'
+import { refuse, type Result } from '../units'
 import { deviceOf } from './deviceOf'
 import { handshakeTermsOf } from './handshakeTerms'
 import type { Device, Handshake, Job, Point } from './model'
@@ -23,6 +23,11 @@ export function serialWayOf(job: Job, device: Device | undefined): SerialWay | u
 
 /** How a device is read by its own terms: a point of it, or, without one, what the terms say. */
 export function devicePlanOf(job: Job, handshake: Handshake, point?: Point): Result<ReadPlan, PlanGaps> {
+  const { isRead, name } = exchanges[handshake.exchange]
+  if (!isRead && !point?.source) {
+    const what = `${name} is not read by this program itself: type what is seen.`
+    return refuse({ gaps: [{ term: 'function-code', name, what }] })
+  }
   const device = deviceOf(job, handshake.deviceId)
   const way = serialWayOf(job, device)
   return readPlanOf(handshakeTermsOf(job, handshake), 'device', point?.source, way)

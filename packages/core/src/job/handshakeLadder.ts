@@ -2,11 +2,12 @@ import type { Basis } from '../evidence'
 import { kindFacts } from '../kind'
 import { BASIS_KEEPS, ladderOf, laterFacts, type Ladder } from '../ladder'
 import { notations } from '../modbus'
-import { claspOf, type HandshakeTerms } from '../terms'
+import { claspOf, type Clasp, type ClaspRow, type HandshakeTerms } from '../terms'
 import { evidenceOf } from './evidenceOf'
 import { deviceOf } from './deviceOf'
 import { handshakeTermsOf, termContextOf } from './handshakeTerms'
 import type { Handshake, Job, Point } from './model'
+import { standingOfRow, termsInForce, type RowStanding } from './termStandings'
 
 /** The facts that evidence of this handshake, or of one of its points, rests on, by name. */
 export function basisOf(terms: HandshakeTerms, point: Point | undefined): Basis {
@@ -30,11 +31,19 @@ function basisOfPoint({ served, source, tag, unit, tolerance }: Point): Basis {
 /** Where ladders come from: computed, or remembered by whoever asks often. */
 export type LadderOf = (job: Job, handshake: Handshake) => Ladder
 
+/** What is known of a handshake's terms already; computed here where nobody gives it. */
+export interface KnownOfTerms {
+  readonly clasp: Clasp
+  readonly standing: (row: ClaspRow) => RowStanding
+}
+
 /** The ladder of a handshake, from its evidence, decisions, points and terms. */
-export function handshakeLadderOf(job: Job, handshake: Handshake): Ladder {
-  const clasp = claspOf(termContextOf(job, handshake))
+export function handshakeLadderOf(job: Job, handshake: Handshake, known?: KnownOfTerms): Ladder {
+  const terms = handshakeTermsOf(job, handshake)
+  const clasp = known?.clasp ?? claspOf(termContextOf(job, handshake))
+  const standing = known?.standing ?? ((row: ClaspRow) => standingOfRow(job, handshake, row, terms))
   const device = deviceOf(job, handshake.deviceId)
-  const basis = basisOf(handshakeTermsOf(job, handshake), undefined)
+  const basis = basisOf(terms, undefined)
   return ladderOf({
     evidence: evidenceOf(job, handshake),
     decisions: handshake.decisions,
@@ -45,6 +54,9 @@ export function handshakeLadderOf(job: Job, handshake: Handshake): Ladder {
         ? [{ id: point.id, name: point.quantity || point.tag, basis: { ...basis, ...basisOfPoint(point) } }]
         : [],
     ),
-    terms: clasp,
+    terms: {
+      ...clasp,
+      standing: termsInForce(clasp.rows, standing),
+    },
   })
 }

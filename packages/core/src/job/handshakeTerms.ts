@@ -1,8 +1,13 @@
+import { nodeFamily, formatNode, type BusNode } from '../bus'
 import { formatMask, parseSubnet, prefixLength } from '../address'
-import type { End, HandshakeTerms, TermContext, TermEntry, TermId } from '../terms'
+import { kindFacts } from '../kind'
+import type { End, HandshakeTerms, TermContext, TermEntry, TermId, TermLine } from '../terms'
 import { deviceOf } from './deviceOf'
-import type { Device, Handshake, Job, Network, Port } from './model'
-import { serialLineOf } from './serialLine'
+import type { Device, Handshake, Job, Line, Network, Port } from './model'
+import { knownTermsOf } from './knownTerms'
+import { lineMates } from './lineMates'
+import { reachedAt } from './reachedAt'
+import { isSerial, lineOf, serialLineOf, stationsOn } from './serialLine'
 
 /** Terms that the line-up holds, by end: they are edited there, in the device's own row. */
 export const fromLineUp: Readonly<Partial<Record<TermId, readonly End[]>>> = {
@@ -10,6 +15,7 @@ export const fromLineUp: Readonly<Partial<Record<TermId, readonly End[]>>> = {
   mask: ['controller', 'device'],
   port: ['device'],
   'unit-id': ['device'],
+  node: ['device'],
   'line-settings': ['controller'],
 }
 
@@ -28,7 +34,13 @@ export function handshakeTermsOf(job: Job, handshake: Handshake): HandshakeTerms
   }
   for (const term of handshake.terms) {
     if (isFromLineUp(term.termId, term.end)) continue
-    put(term.termId, term.end, { text: term.text, notation: term.notation ?? undefined, origin: term.origin })
+    const { text, origin, places } = term
+    put(term.termId, term.end, {
+      text,
+      notation: term.notation ?? undefined,
+      origin,
+      ...(places.length > 0 && { places }),
+    })
   }
   const controller = deviceOf(job, handshake.controllerId)
   const device = deviceOf(job, handshake.deviceId)
@@ -43,35 +55,57 @@ export function handshakeTermsOf(job: Job, handshake: Handshake): HandshakeTerms
   const line = serialLineOf(job, handshake)
   if (line && line.settings !== '')
     put('line-settings', 'controller', { text: line.settings, origin: `Line-up, ${line.name}` })
+  if (handshake.exchange === 'bus') planned('node', 'device', nodeText(job, handshake))
   planned('unit-id', 'device', device?.unitId == null ? undefined : String(device.unitId))
   return terms
 }
 
 /** What the agreement of a handshake's terms is judged with. */
 export function termContextOf(job: Job, handshake: Handshake): TermContext {
-  const line = serialLineOf(job, handshake)
+  const line = lineOf(job, handshake)
+  const [controller, device] = [deviceOf(job, handshake.controllerId), deviceOf(job, handshake.deviceId)]
+  const roleOf = (each: Device | undefined) => each && kindFacts(each.kind, job.kinds).role
   return {
-    tags: {
-      controller: deviceOf(job, handshake.controllerId)?.tag ?? 'Controller',
-      device: deviceOf(job, handshake.deviceId)?.tag ?? 'Device',
-    },
+    tags: { controller: controller?.tag ?? 'Controller', device: device?.tag ?? 'Device' },
     terms: handshakeTermsOf(job, handshake),
-    controllerAddress: deviceOf(job, handshake.controllerId)?.ports[0]?.address ?? undefined,
-    line: line && { name: line.name },
+    exchange: handshake.exchange,
+    roles: { controller: roleOf(controller), device: roleOf(device) },
+    controllerAddress: controller?.ports[0]?.address ?? undefined,
+    carrier: line && reachedAt(job, device) === undefined ? 'line' : 'ip',
+    line: line && termLineOf(job, handshake, line),
+    passedOn: device !== undefined && device.ports.length === 0 && device.behindId !== null,
+    limits: device && kindFacts(device.kind, job.kinds).describedBy,
+    known: knownTermsOf(job, controller, device, line),
     sample: handshake.points[0]?.reference?.value,
   }
 }
 
-/** The port through which a device is asked: its own, or that of the gateway it hangs behind. */
-export function reachedAt(job: Job, device: Device | undefined): Port | undefined {
-  const seen = new Set<string>()
-  let current = device
-  while (current && !seen.has(current.id)) {
-    seen.add(current.id)
-    if (current.ports[0]) return current.ports[0]
-    current = current.behindId === null ? undefined : deviceOf(job, current.behindId)
+function termLineOf(job: Job, handshake: Handshake, line: Line): TermLine {
+  return {
+    name: line.name,
+    isSerial: isSerial(line),
+    family: line.family,
+    stations: stationsOn(job, line),
+    others: (id) =>
+      lineMates(job, handshake).flatMap((mate) =>
+        ENDS.flatMap((end) => {
+          const text =
+            id === 'node' && end === 'device'
+              ? nodeText(job, mate)
+              : mate.terms.find((term) => term.termId === id && term.end === end)?.text
+          const device = deviceOf(job, end === 'controller' ? mate.controllerId : mate.deviceId)
+          return text !== undefined && text.trim() !== '' && device ? [{ tag: device.tag, text: text.trim() }] : []
+        }),
+      ),
   }
-  return undefined
+}
+const ENDS = ['controller', 'device'] as const
+
+/** The node of the device end, as its family writes it. */
+function nodeText(job: Job, handshake: Handshake): string | undefined {
+  const line = lineOf(job, handshake)
+  const node = deviceOf(job, handshake.deviceId)?.nodes.find(({ lineId }) => lineId === line?.id)?.node
+  return line && node != null ? formatNode(node as BusNode, nodeFamily(line.family)) : undefined
 }
 
 function maskText(job: Job, port: Port | undefined): string | undefined {

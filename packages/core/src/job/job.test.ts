@@ -2,7 +2,8 @@ import { formatIpv4 } from '../address'
 import { sampleDevice, sampleEvidence, sampleHandshake, sampleJob, sampleNetwork, samplePort } from './fixtures'
 import { addressPlanOf } from './addressPlan'
 import { basisOf, handshakeLadderOf } from './handshakeLadder'
-import { handshakeTermsOf, reachedAt } from './handshakeTerms'
+import { handshakeTermsOf } from './handshakeTerms'
+import { reachedAt } from './reachedAt'
 import type { Device, Port } from './model'
 import { proposeAddress } from '../lineUp'
 
@@ -16,6 +17,7 @@ const handshake = sampleHandshake('PLC-101', 'FM-201', {
       end: 'controller',
       text: '10.20.40.40',
       notation: null,
+      places: [],
       origin: 'program',
       version: 1,
     },

@@ -1,6 +1,6 @@
 import { functionText, serialUnit } from '../modbus'
 import { rtuSizes, type Poll } from '../serial'
-import { readPlanOf } from '../terms'
+import { exchanges, readPlanOf, readQuantity } from '../terms'
 import { handshakeTermsOf } from './handshakeTerms'
 import type { Job, Line } from './model'
 
@@ -19,9 +19,19 @@ export interface LinePolls {
   readonly notCounted: readonly { readonly tag: string; readonly what: string }[]
 }
 
+/** A time that stands in a term, in ms; `undefined` where nobody says it. */
+function msOf(text: string | undefined): number | undefined {
+  const read =
+    text === undefined
+      ? undefined
+      : readQuantity(text, { name: 'Time', unit: 'ms', units: { s: 1000 }, least: 0, most: 3_600_000 })
+  return read?.ok ? read.value : undefined
+}
+
 /**
  * Every read that the controllers ask on a line, by the terms at their end: of each handshake its request, and of each
  * point with a place of its own one more. The same request of the same device counts once.
+ * How often, and how long a device takes, its terms say where somebody said it there.
  * @param deviceMs how long a device takes before it answers, where nothing better is known, ms
  */
 export function linePollsOf(job: Job, line: Line, deviceMs: number): LinePolls {
@@ -41,7 +51,13 @@ export function linePollsOf(job: Job, line: Line, deviceMs: number): LinePolls {
     if (handshakes.length === 0) notCounted.push({ tag, what: 'No controller asks it yet.' })
     const asked = new Set<string>()
     for (const handshake of handshakes) {
+      if (handshake.exchange !== 'modbus') {
+        notCounted.push({ tag, what: `${exchanges[handshake.exchange].name} is not counted here.` })
+        continue
+      }
       const terms = handshakeTermsOf(job, handshake)
+      const answersAfter = msOf(terms.timeout?.device?.text)
+      const every = msOf(terms['poll-interval']?.controller?.text)
       for (const own of [null, ...handshake.points.flatMap(({ source }) => source ?? [])]) {
         const plan = readPlanOf(terms, 'controller', own, anyWay)
         if (!plan.ok) {
@@ -52,7 +68,14 @@ export function linePollsOf(job: Job, line: Line, deviceMs: number): LinePolls {
         const asks = `${functionText(request.code)}, ${request.count} from ${request.address}`
         if (asked.has(asks)) continue
         asked.add(asks)
-        polls.push({ handshakeId: handshake.id, name: tag, asks, bytes: rtuSizes(request), deviceMs, intervalMs: 0 })
+        polls.push({
+          handshakeId: handshake.id,
+          name: tag,
+          asks,
+          bytes: rtuSizes(request),
+          deviceMs: answersAfter ?? deviceMs,
+          intervalMs: every ?? 0,
+        })
       }
     }
   }

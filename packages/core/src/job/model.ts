@@ -14,6 +14,7 @@ import type {
   pointFields,
   portFields,
   requestFields,
+  standingFields,
   termFields,
   ValuesOf,
 } from './rows'
@@ -37,6 +38,8 @@ export interface Job extends Row, ValuesOf<typeof jobFields> {
   readonly kinds: readonly OwnKind[]
   readonly requests: readonly AskedOfOthers[]
   readonly acceptances: readonly Acceptance[]
+  /** What was found, entered and seen in force of the terms, in the order in which it was said. */
+  readonly standings: readonly SeenTerm[]
   /** Everything seen, in the order in which it was recorded, whatever it is about. */
   readonly evidence: readonly Evidence[]
 }
@@ -56,6 +59,12 @@ export type LineMedium =
   'rs-232' | 'rs-422' | 'rs-485-two-wire' | 'rs-485-four-wire' | 'field-bus' | 'motion-bus' | 'token-bus' | 'backplane'
 
 export type RequestKind = 'range' | 'reservation' | 'grid-setting' | 'order-code' | 'other'
+
+/** What stands in a term at one end, and who saw it when. */
+export interface SeenTerm extends Row, ValuesOf<typeof standingFields> {
+  readonly who: string
+  readonly at: number
+}
 
 export interface Network extends Row, ValuesOf<typeof networkFields> {}
 

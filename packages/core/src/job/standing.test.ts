@@ -1,4 +1,5 @@
-import { sampleDevice, sampleHandshake, sampleJob, sampleNetwork } from './fixtures'
+import { sampleDevice, sampleHandshake, sampleJob, sampleLine, sampleNetwork, sampleTerms } from './fixtures'
+import type { Job } from './model'
 import { handshakeLadderOf } from './handshakeLadder'
 import { claspFor, ladderFor } from './standing'
 
@@ -17,6 +18,36 @@ const withDevice = (tag: string, address: string) => ({
   devices: job.devices.map((each) =>
     each.tag === tag ? sampleDevice(tag, address, { behindId: each.behindId }) : each,
   ),
+})
+
+/** On one line: what one says of its end counts for the others. */
+test('an edit at one handshake is seen at its mates on the line, and leaves the rest as it was', () => {
+  const unit = (tag: string, node: number) =>
+    sampleDevice(tag, `10.20.40.${60 + node}`, {
+      nodes: [{ id: `n${tag}`, lineId: 'L', node, name: '', isMaster: false, version: 1 }],
+    })
+  const on = (tag: string, text: string) =>
+    sampleHandshake('PLC', tag, {
+      id: tag,
+      terms: sampleTerms('termination', text).map((term) => ({ ...term, id: `${tag}${term.id}` })),
+    })
+  const line = sampleJob({
+    lines: [sampleLine({ id: 'L' })],
+    devices: [sampleDevice('PLC', '10.20.40.10'), unit('A', 1), unit('B', 2), sampleDevice('C', '10.20.40.70')],
+    handshakes: [on('A', 'end-on'), on('B', 'between-off'), sampleHandshake('PLC', 'C', { id: 'C' })],
+  })
+  const stateOf = (of: Job, id: string) => {
+    const each = of.handshakes.find((handshake) => handshake.id === id)
+    return each && claspFor(of, each).rows.find((row) => row.id === 'termination')?.remark
+  }
+  const [a, b, c] = line.handshakes
+  if (!a || !b || !c) throw new Error('handshakes')
+  expect(stateOf(line, 'A')).toMatch(/^Both ends terminated: PLC and A/)
+  const before = claspFor(line, c)
+  const more = { ...b, terms: b.terms.map((term) => ({ ...term, text: 'end-on' })) }
+  const now = { ...line, handshakes: [a, more, c] }
+  expect(stateOf(now, 'A')).toMatch(/3 terminators are on/)
+  expect(claspFor(now, c)).toBe(before)
 })
 
 describe('what is remembered of a handshake', () => {

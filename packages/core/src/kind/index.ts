@@ -1,4 +1,12 @@
-export { deviceRoles, type DeviceKindFacts, type DeviceRole, type LampMeaning, type Socket } from './kind'
+export {
+  deviceRoles,
+  type DescribedBy,
+  type DeviceKindFacts,
+  type DeviceRole,
+  type LampMeaning,
+  type Socket,
+  type TypicalPoint,
+} from './kind'
 export { isKnownKind, kindFacts, kindsOf, type OwnKind } from './kinds'
 export { lampWords, type LampPattern } from './lamp'
 export { restartRules, type RestartRule } from './restartRules'

@@ -1,4 +1,5 @@
 import type { Rung } from '../ladder'
+import type { OwnPlace, TermId } from '../terms'
 import type { MenuFacts } from '../menu'
 import type { LampPattern } from './lamp'
 import type { RestartRule } from './restartRules'
@@ -38,6 +39,27 @@ export interface Socket {
   readonly isNetwork: boolean
 }
 
+/** One quantity that is usually read of a kind; where it lies as its terms say there is no place. */
+export interface TypicalPoint {
+  readonly quantity: string
+  readonly unit: string
+  readonly decimals: number
+  readonly place: OwnPlace | null
+}
+
+/** What a description file says of a kind, as far as terms are judged by it. */
+export interface DescribedBy {
+  readonly product: string
+  readonly orderCode?: string
+  /** Revision of the device that the file is made for. */
+  readonly revision?: string
+  readonly fileRevision?: string
+  readonly nodes?: readonly [number, number]
+  /** In bit/s; empty where the file does not say. */
+  readonly rates: readonly number[]
+  readonly modules: readonly { readonly name: string; readonly inputBytes: number; readonly outputBytes: number }[]
+}
+
 /** A generic kind of device: what it has out of the box and how its address is set. Values begin the plan; the manual counts. */
 export interface DeviceKindFacts {
   /** Small letters, digits and hyphens; unique among the kinds of a job. */
@@ -71,6 +93,12 @@ export interface DeviceKindFacts {
   readonly limits: readonly string[]
   /** What to look at before it gets power, in order. */
   readonly beforePower: readonly string[]
+  /** What terms it has out of the box at its own end, and what it takes at most, by the id of the term. */
+  readonly terms?: Readonly<Partial<Record<TermId, string>>>
+  /** What is usually read of it; a handshake with it begins with these. */
+  readonly points?: readonly TypicalPoint[]
+  /** What its description file says; left out where it was made of none. */
+  readonly describedBy?: DescribedBy
   /** What its menu over the serial socket shows and takes; left out where it has none, or where nobody described it. */
   readonly menu?: MenuFacts
 }

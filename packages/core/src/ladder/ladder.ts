@@ -31,7 +31,17 @@ export interface LadderFacts {
   readonly basis: Basis
   readonly points: readonly AskedPoint[]
   /** How the terms stand, computed from both ends. */
-  readonly terms: { readonly agreeing: number; readonly atOdds: number; readonly total: number }
+  readonly terms: {
+    readonly agreeing: number
+    readonly atOdds: number
+    readonly total: number
+    /** How many are in force at both ends as planned, and names of those that are not; left out where nobody looked. */
+    readonly standing?: {
+      readonly inForce: number
+      readonly pending: readonly string[]
+      readonly otherwise: readonly string[]
+    }
+  }
 }
 
 /** How one thing that a rung asks for stands: the handshake as a whole, or one of its points. */
@@ -103,6 +113,9 @@ function rungOnLadder(rung: RungFacts, facts: LadderFacts): RungOnLadder {
       missing: 'Make both ends agree.',
     }
   }
+  const inForce = rung.id === 'agreed' ? byStanding(facts.terms) : undefined
+  // Where somebody confirmed all of it, that is told, with who and when.
+  if (inForce && !(inForce.state === 'proven' && whole?.state === 'proven')) return { ...base, ...inForce }
   if (whole) return { ...base, state: whole.state, because: whole.because, missing: whole.missing }
   if (decided && (decision.state === 'waiting' || decision.state === 'in-hand')) {
     return { ...base, state: decision.state, because: decision.reason, missing: rung.proof }
@@ -124,6 +137,31 @@ function rungOnLadder(rung: RungFacts, facts: LadderFacts): RungOnLadder {
   }
   const missing = rung.about === 'point' && points.length === 0 ? 'No point is asked for yet.' : rung.proof
   return { ...base, state: 'not-started', because: '', missing }
+}
+
+/** What is known to be entered and in force makes of the rung Agreed; `undefined` where it says nothing by itself. */
+function byStanding({
+  agreeing,
+  total,
+  standing,
+}: LadderFacts['terms']): Pick<RungOnLadder, 'state' | 'because' | 'missing'> | undefined {
+  if (!standing) return undefined
+  const { inForce, pending, otherwise } = standing
+  if (otherwise.length > 0)
+    return {
+      state: 'at-odds',
+      because: `Not as planned at work or entered: ${otherwise.join(', ')}.`,
+      missing: 'Enter what is planned, or plan what is there.',
+    }
+  if (pending.length > 0)
+    return {
+      state: 'in-hand',
+      because: `Entered and not in force yet: ${pending.join(', ')}.`,
+      missing: 'Bring it into force, and see that it is.',
+    }
+  return total > 0 && inForce === total && agreeing === total
+    ? { state: 'proven', because: `All ${total} terms are in force at both ends.`, missing: '' }
+    : undefined
 }
 
 /** What evidence makes of one thing, before decisions are looked at. */

@@ -1,4 +1,4 @@
-import { termCatalogue } from '../terms'
+import { termCatalogue, type TermGroup } from '../terms'
 
 /** The rungs of a handshake's ladder, in working order. */
 export type Rung =
@@ -18,7 +18,15 @@ export interface RungFacts {
 const CONNECTION = ['address.device', 'port.device', 'unit-id.device']
 /** A number counted another way is another register. */
 const NOTATIONS = ['notation.controller', 'notation.device']
-const EVERY_TERM = [...termCatalogue.flatMap(({ id }) => [`${id}.controller`, `${id}.device`]), ...NOTATIONS]
+const termsOf = (groups: readonly TermGroup[]) => [
+  ...termCatalogue
+    .filter(({ group }) => groups.includes(group))
+    .flatMap(({ id }) => [`${id}.controller`, `${id}.device`]),
+  ...NOTATIONS,
+]
+const EVERY_TERM = termsOf(['reach', 'line', 'request', 'words', 'versions', 'names', 'charge'])
+/** A value is read the same whatever the project is called, and whichever tool saved it. */
+const WHAT_TRAVELS = termsOf(['reach', 'line', 'request', 'words'])
 
 export const rungs: readonly RungFacts[] = [
   {
@@ -54,14 +62,14 @@ export const rungs: readonly RungFacts[] = [
     about: 'point',
     name: 'Reading',
     proof: 'The value arrives in the controller and is right, against a reference and a tolerance.',
-    restsOn: [...EVERY_TERM, 'point', 'served', 'source'],
+    restsOn: [...WHAT_TRAVELS, 'point', 'served', 'source'],
   },
   {
     id: 'writing',
     about: 'handshake',
     name: 'Writing',
     proof: 'Outputs reach the device, were read back, and every forced value was released.',
-    restsOn: EVERY_TERM,
+    restsOn: [...WHAT_TRAVELS, ...termsOf(['charge'])],
   },
   {
     id: 'survives',

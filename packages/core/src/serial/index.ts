@@ -1,6 +1,7 @@
 export { adviceFor, silentOnes, type LineAdvice } from './advice'
 export { damagedChance, lateness, underDamage, type Lateness, type PollUnderDamage } from './damage'
 export { roundCurves, type RoundCurve } from './curves'
+export { retrySchools, unitsToMove, type RetrySchool } from './schools'
 export { judgeFormats, type FormatFinding, type FormatVerdict, type Variant } from './formats'
 export { asciiSizes, rtuSizes, type FrameSizes } from './frames'
 export {

@@ -1,3 +1,4 @@
+import { always, overIp } from './applying'
 import { formatIpv4, parseIpv4, type Ipv4 } from '../address'
 import { takeOver } from './fixes'
 import type { TermDefinition } from './term'
@@ -6,6 +7,11 @@ export const addressTerm: TermDefinition<Ipv4> = {
   id: 'address',
   name: 'Address',
   group: 'reach',
+  relation: 'equal',
+  why: 'Nobody answers, or the wrong device does.',
+  severity: 'never',
+  applies: overIp,
+  asked: always,
   explain: 'The IPv4 address that the controller asks, and the one that the device has.',
   example: '10.20.40.50',
   parse: (entry) => parseIpv4(entry.text),

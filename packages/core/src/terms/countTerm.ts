@@ -1,3 +1,4 @@
+import { always, speaksModbus } from './applying'
 import { limits } from '../modbus'
 import { parseWholeNumber } from '../units'
 import { dataTypes } from '../values'
@@ -17,6 +18,11 @@ export const countTerm: TermDefinition<number> = {
   id: 'count',
   name: 'Count',
   group: 'request',
+  relation: 'equal, and enough for the type',
+  why: 'Part of the value is missing, or foreign words come with it.',
+  severity: 'wrong',
+  applies: speaksModbus,
+  asked: always,
   explain: 'How many registers are read; for coils and discrete inputs how many bits.',
   example: '2',
   parse: (entry, around) => {

@@ -1,3 +1,4 @@
+import { always, speaksModbus } from './applying'
 import { ok, refusal } from '../units'
 import { dataTypes, type DataType } from '../values'
 import { tables } from '../modbus'
@@ -26,6 +27,11 @@ export const dataTypeTerm: TermDefinition<DataType> = {
   id: 'data-type',
   name: 'Data type',
   group: 'words',
+  relation: 'equal',
+  why: 'The same bits make another number.',
+  severity: 'wrong',
+  applies: speaksModbus,
+  asked: always,
   explain: 'How the bits of the registers make a value.',
   example: 'float32',
   choices: (Object.keys(dataTypes) as DataType[])

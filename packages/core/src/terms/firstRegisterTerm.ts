@@ -1,3 +1,4 @@
+import { always, speaksModbus } from './applying'
 import { formatReference, parseReference, tables, type Notation, type ReferenceReading, type Table } from '../modbus'
 import { tableAt } from './around'
 import { takeOver } from './fixes'
@@ -7,6 +8,11 @@ export const firstRegisterTerm: TermDefinition<readonly ReferenceReading[]> = {
   id: 'first-register',
   name: 'First register',
   group: 'request',
+  relation: 'the same place, however each end counts',
+  why: 'The neighbour is read: a number that looks right.',
+  severity: 'wrong',
+  applies: speaksModbus,
+  asked: always,
   explain: 'Where the value begins. Documents count from 0 or from 1, with or without a table digit.',
   example: '30053',
   parse: (entry) => parseReference(entry.text, { notation: entry.notation }),

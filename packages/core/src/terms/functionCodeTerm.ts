@@ -1,3 +1,4 @@
+import { always, speaksModbus } from './applying'
 import { functionText, type FunctionCode } from '../modbus'
 import { ok, parseWholeNumber, refusal } from '../units'
 import { takeOver } from './fixes'
@@ -11,6 +12,11 @@ export const functionCodeTerm: TermDefinition<ReadFunction> = {
   id: 'function-code',
   name: 'Function code',
   group: 'request',
+  relation: 'equal',
+  why: 'Another table is read: other values, or exception 2.',
+  severity: 'never',
+  applies: speaksModbus,
+  asked: always,
   explain: 'Which of the four tables is read: coils, discrete inputs, holding registers or input registers.',
   example: '04',
   choices: READS.map((code) => ({ text: String(code).padStart(2, '0'), label: functionText(code) })),

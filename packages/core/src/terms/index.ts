@@ -2,5 +2,21 @@ export { otherEnd } from './around'
 export { termCatalogue, termDefinition, termGroups } from './catalogue'
 export { claspOf, type Clasp, type ClaspRow, type EndReading } from './clasp'
 export { readPlanOf, type OwnPlace, type PlanGaps, type ReadPlan, type SerialWay, type Way } from './readPlan'
-export { termIds } from './term'
-export type { Around, End, HandshakeTerms, TermContext, TermEntry, TermId } from './term'
+export { exchangeOf, exchanges, type Exchange } from './exchanges'
+export { readSettingsText, type SettingsText, type TextSetting } from './settingsText'
+export { readSize } from './cyclicTerms'
+export { readQuantity } from './readers'
+export { rateText } from './busTerms'
+export { longestLine } from './lineTerms'
+export { termIds } from './termIds'
+export type {
+  Around,
+  End,
+  HandshakeTerms,
+  TermContext,
+  TermEntry,
+  TermGroup,
+  TermId,
+  TermLine,
+  TermPlace,
+} from './term'

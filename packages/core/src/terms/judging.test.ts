@@ -331,7 +331,7 @@ describe('a read plan', () => {
 })
 
 describe('the settings of a line', () => {
-  const line = { name: 'Meter line' }
+  const line = { name: 'Meter line', isSerial: true, family: 'decimal-1-247', stations: 3, others: () => [] }
   const ends = (controller: string, device: string) =>
     withTerm('line-settings', { controller: entry(controller), device: entry(device) })
   const rowWith = (controller: string, device: string) => rowOf(ends(controller, device), 'line-settings', { line })

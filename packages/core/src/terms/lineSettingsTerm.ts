@@ -1,3 +1,4 @@
+import { onSerialLine, speaksModbus } from './applying'
 import { judgeFormats, lineSettingsText, readLineSettings, type FormatFinding, type SerialSettings } from '../serial'
 import type { TermContext, TermDefinition, TermFix } from './term'
 
@@ -26,10 +27,14 @@ function fixes(controller: SerialSettings, device: SerialSettings, { tags, line 
 export const lineSettingsTerm: TermDefinition<SerialSettings> = {
   id: 'line-settings',
   name: 'Line settings',
-  group: 'reach',
+  group: 'line',
+  relation: 'equal; stop bits may differ where the receiver takes it',
+  why: 'The unit stays silent, as if it had no power.',
+  severity: 'never',
+  asked: speaksModbus,
   explain: 'Bit rate, data bits, parity and stop bits. With another parity a unit is silent, as if it had no power.',
   example: '9600 8N1',
-  applies: ({ line }) => line !== undefined,
+  applies: onSerialLine,
   parse: (entry) => readLineSettings(entry.text),
   format: lineSettingsText,
   agree: (controller, device, context) => {

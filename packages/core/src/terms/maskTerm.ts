@@ -1,3 +1,4 @@
+import { overIp, speaksModbus } from './applying'
 import { formatMask, parseIpv4, parseMask, whoCanTalk, type PrefixLength } from '../address'
 import { takeOver } from './fixes'
 import type { TermContext, TermDefinition } from './term'
@@ -13,6 +14,11 @@ export const maskTerm: TermDefinition<PrefixLength> = {
   id: 'mask',
   name: 'Subnet mask',
   group: 'reach',
+  relation: 'each takes the other for a neighbour, or both for far away',
+  why: 'One end answers straight, the other through a router: nothing comes back.',
+  severity: 'never',
+  applies: overIp,
+  asked: speaksModbus,
   explain: 'Which addresses each end takes for neighbours. Each end judges by its own mask.',
   example: '255.255.255.0',
   parse: (entry) => parseMask(entry.text),

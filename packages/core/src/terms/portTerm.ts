@@ -1,3 +1,4 @@
+import { both, overIp, speaksModbus } from './applying'
 import { parseWholeNumber } from '../units'
 import { takeOver } from './fixes'
 import type { TermDefinition } from './term'
@@ -6,6 +7,11 @@ export const portTerm: TermDefinition<number> = {
   id: 'port',
   name: 'TCP port',
   group: 'reach',
+  relation: 'equal',
+  why: 'Nobody listens at another port.',
+  severity: 'never',
+  applies: both(speaksModbus, overIp),
+  asked: speaksModbus,
   explain: 'The port that the controller opens, and the one that the device listens on. 502 is registered for Modbus.',
   example: '502',
   parse: (entry) =>

@@ -1,3 +1,4 @@
+import { always, speaksModbus } from './applying'
 import { ok, refusal } from '../units'
 import { parseDecimal } from '../values'
 import { takeOver } from './fixes'
@@ -7,6 +8,11 @@ export const scaleTerm: TermDefinition<number> = {
   id: 'scale',
   name: 'Scale',
   group: 'words',
+  relation: 'equal',
+  why: 'The value is wrong by a factor.',
+  severity: 'wrong',
+  applies: speaksModbus,
+  asked: always,
   explain: 'What the number is multiplied by to give the value in its unit.',
   example: '0.1',
   parse: (entry) => {

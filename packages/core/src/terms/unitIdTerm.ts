@@ -1,3 +1,4 @@
+import { always, speaksModbus } from './applying'
 import { parseUnitId, type TcpUnit } from '../modbus'
 import { takeOver } from './fixes'
 import type { TermDefinition } from './term'
@@ -6,6 +7,11 @@ export const unitIdTerm: TermDefinition<TcpUnit> = {
   id: 'unit-id',
   name: 'Unit id',
   group: 'reach',
+  relation: 'equal',
+  why: 'Another unit answers, or none.',
+  severity: 'never',
+  applies: speaksModbus,
+  asked: always,
   explain: 'Which unit behind the address is meant. A device addressed directly over TCP often takes 255 or 1.',
   example: '1',
   parse: (entry) => parseUnitId(entry.text, 'tcp'),

@@ -1,3 +1,4 @@
+import { always, speaksModbus } from './applying'
 import { ok, refusal } from '../units'
 import { byteOrders, dataTypes, decodeValue, encodeValue, formatRaw, type ByteOrder, type DataType } from '../values'
 import { dataTypeAt } from './dataTypeAt'
@@ -8,6 +9,11 @@ export const wordOrderTerm: TermDefinition<ByteOrder> = {
   id: 'word-order',
   name: 'Word order',
   group: 'words',
+  relation: 'equal',
+  why: 'The words change places: a number that is far off.',
+  severity: 'wrong',
+  applies: speaksModbus,
+  asked: always,
   explain: 'In which order the registers of one value travel. A is the highest byte, D the lowest.',
   example: 'ABCD',
   choices: (['ABCD', 'CDAB', 'BADC', 'DCBA'] as const).map((order) => ({

@@ -8,6 +8,7 @@ import { FirstContact1764237600000 } from './firstContact'
 import { FirstTables1764028800000 } from './firstTables'
 import { Ground1764324000000 } from './ground'
 import { LineUp1764151200000 } from './lineUp'
+import { Standings1764374400000 } from './standings'
 import { PortMac1764064800000 } from './portMac'
 
 /** Pragmas that keep what was recorded through a power cut: WAL with a full sync, and links that hold. */
@@ -19,6 +20,7 @@ export const migrations = [
   LineUp1764151200000,
   FirstContact1764237600000,
   Ground1764324000000,
+  Standings1764374400000,
 ]
 
 /** Why a file cannot be opened as our database, in a sentence. */

@@ -18,7 +18,7 @@ import {
 import { textFact, type Evidence } from '@calm/core/evidence'
 import { rungFacts, type Rung } from '@calm/core/ladder'
 import type { Notation } from '@calm/core/modbus'
-import type { TermId } from '@calm/core/terms'
+import type { Exchange, TermId } from '@calm/core/terms'
 import { instant } from '@calm/core/units'
 
 /** Short ways to write a sample job down. Everything in it is made up. */
@@ -94,6 +94,7 @@ function terms(
         text: plain,
         notation: (notation as Notation | undefined) ?? null,
         origin: origins[end],
+        places: [],
       },
     ]
   }
@@ -106,6 +107,8 @@ function terms(
 interface HandshakeLine {
   readonly controller: Device
   readonly device: Device
+  /** How they speak; Modbus where nothing is said. */
+  readonly exchange?: Exchange
   readonly terms: readonly TermLine[]
   readonly manual: string
   readonly point: PointLine
@@ -124,6 +127,7 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
     name: `${line.controller.tag} to ${line.device.tag}`,
     controllerId: line.controller.id,
     deviceId: line.device.id,
+    exchange: line.exchange ?? 'modbus',
     terms: terms(line.terms, { controller: `program of ${line.controller.tag}`, device: line.manual }),
     points: [line.point, ...(line.morePoints ?? [])].map((point, k) => ({
       ...row(),
@@ -182,13 +186,17 @@ function changeHandshake(job: Job, tag: string, change: (handshake: Handshake) =
 }
 
 /** What a job has none of yet. */
-export const nothingYet: Pick<Job, 'addressRules' | 'lines' | 'kinds' | 'requests' | 'acceptances' | 'evidence'> = {
+export const nothingYet: Pick<
+  Job,
+  'addressRules' | 'lines' | 'kinds' | 'requests' | 'acceptances' | 'standings' | 'evidence'
+> = {
   evidence: [],
   addressRules: [],
   lines: [],
   kinds: [],
   requests: [],
   acceptances: [],
+  standings: [],
 }
 
 /** A line, or one place of a device on it. */

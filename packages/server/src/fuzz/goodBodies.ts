@@ -48,6 +48,16 @@ export function goodBodies(job: Job): Readonly<Record<string, readonly unknown[]
       add('port', NEW_ID, { ...blankPort, ...portFields, deviceId: device?.id, networkId: device?.id }),
       add('node', NEW_ID, { deviceId: device?.id, lineId: network?.id, name: '', node: 3, isMaster: false }),
       add('network', network?.id, { ...networkFields, school: 'static' }),
+      add('standing', NEW_ID, {
+        subjectId: NEW_ID,
+        termId: 'port',
+        end: 'device',
+        standing: 'found',
+        text: '502',
+        notation: null,
+        how: 'typed',
+        origin: '',
+      }),
       add('acceptance', NEW_ID, { rule: 'x', subjectId: NEW_ID, found: '', reason: 'because' }),
       add('request', NEW_ID, {
         about: 'other',

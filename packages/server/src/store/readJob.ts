@@ -68,6 +68,7 @@ export async function readJob(manager: EntityManager, jobId: string): Promise<Jo
     devices: await own('device', (row) => ({ ports: ports(idOf(row)), nodes: nodes(idOf(row)) })),
     requests: await own('request'),
     acceptances: await own('acceptance'),
+    standings: await own('standing'),
     handshakes: await own('handshake', (row) => ({
       terms: terms(idOf(row)),
       points: points(idOf(row)),

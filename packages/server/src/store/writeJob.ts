@@ -37,7 +37,7 @@ function storedRow(table: RowTable, row: AnyRow, ownerId: string, fresh: Fresh):
   }
 }
 
-const TABLES_OF_JOB = ['network', 'line', 'kind', 'device', 'request', 'acceptance', 'handshake'] as const
+const TABLES_OF_JOB = ['network', 'line', 'kind', 'device', 'request', 'acceptance', 'standing', 'handshake'] as const
 
 /** Every row of a job besides its own, with the row that holds it. */
 function* rowsOf(job: Job): Generator<{ readonly table: RowTable; readonly row: AnyRow; readonly ownerId: string }> {
@@ -77,7 +77,7 @@ export async function writeNewJob(tx: Tx, job: Job, how: string, walk?: WalkReco
   const jobId = fresh(job.id)
   const { name, place, mode, addressRules } = job
   const own = toStored('job', { name, place, mode, addressRules })
-  await insertRows(tx.manager, 'job', [{ ...own, id: jobId, version: 1, createdAt: tx.now, removedAt: null }])
+  await insertRows(tx.manager, 'job', [{ ...own, id: jobId, version: job.version, createdAt: tx.now, removedAt: null }])
   const byTable = new Map<RowTable, ObjectLiteral[]>()
   for (const { table, row, ownerId } of rowsOf(job)) {
     const rows = byTable.get(table) ?? []

@@ -1,7 +1,7 @@
 import type { Faults } from '@calm/contract'
 import { api, type Endpoint, type ParamsOf } from '@calm/contract/api'
 import { applyChanges, type Change } from '@calm/core/changes'
-import type { Job } from '@calm/core/job'
+import { rowKinds, type Job } from '@calm/core/job'
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { call, thisPage } from './client'
 
@@ -73,7 +73,7 @@ export function useSendChanges(jobId: string) {
       const interrupted = client.isFetching({ queryKey: jobKey(jobId), exact: true }) > 0
       await client.cancelQueries({ queryKey: jobKey(jobId), exact: true })
       const before = client.getQueryData<Job>(jobKey(jobId))
-      if (before) client.setQueryData(jobKey(jobId), applyChanges(before, changes))
+      if (before) client.setQueryData(jobKey(jobId), applyChanges(before, changes, { who: '', at: Date.now() }))
       return { before, interrupted }
     },
     onError: (_reason, _changes, context) => {
@@ -90,10 +90,10 @@ export function useSendChanges(jobId: string) {
 }
 
 /**
- * Whether the page knows all that comes of a change. A row that is brought back, and who accepted a finding when: the
- * server alone knows these.
+ * Whether the page knows all that comes of a change. A row that is brought back, and who said something when: the server
+ * alone knows these.
  */
-const isForeseen = ({ op, table }: Change): boolean => op !== 'restore' && table !== 'acceptance'
+const isForeseen = ({ op, table }: Change): boolean => op !== 'restore' && !rowKinds[table].stamped
 
 export function refreshJob(client: QueryClient, jobId: string) {
   return client.invalidateQueries({ queryKey: jobKey(jobId) })

@@ -45,6 +45,8 @@ const keyList: readonly (readonly [string, string])[] = [
   ['H', 'hold the device side, let it go'],
   ['Y, N', 'I see it, I don’t'],
   ['C', 'copy what is to be typed'],
+  ['E, I', 'a term is entered, is in force, as planned'],
+  ['=', 'a term as the other end says; a cell as planned'],
   ['R', 'record'],
   ['P', 'park, in First contact'],
   ['M', 'while something waits: what may be done meanwhile'],

@@ -11,6 +11,7 @@ export type RowTable =
   | 'kind'
   | 'request'
   | 'acceptance'
+  | 'standing'
   | 'handshake'
   | 'term'
   | 'point'

@@ -7,6 +7,7 @@ export {
   jobFields,
   pointFields,
   requestFields,
+  standingFields,
   termFields,
 } from './planRows'
 export { inOrder, newestField, ownerField, rowKinds, rowTables, type AnyRow, type RowKind } from './rowKinds'

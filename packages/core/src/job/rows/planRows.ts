@@ -1,9 +1,11 @@
 import type { DeviceKindFacts } from '../../kind'
 import { notations, type Notation } from '../../modbus'
-import { termIds, type End, type TermId } from '../../terms'
+import { exchanges, termIds, type End, type Exchange, type TermId } from '../../terms'
 import type { Tolerance } from '../../values'
 import { requestKinds } from '../media'
-import type { AddressRule, Mode, Reference, RequestKind, Served, Source } from '../model'
+import type { AddressRule, Mode, NamePlace, Reference, RequestKind, Served, Source } from '../model'
+import { howWords, type How } from '../../evidence'
+import { standingWords, type TermStanding } from '../standingWords'
 import { day, link, longText, number, oneOf, orOpen, shape, tag, text, whole, yesNo } from './field'
 
 export const jobFields = {
@@ -42,6 +44,8 @@ export const handshakeFields = {
   name: text('name', { least: 1 }),
   controllerId: link('controller end', 'device'),
   deviceId: link('device end', 'device'),
+  /** How the two ends speak: decides which terms there are. */
+  exchange: oneOf<Exchange>('exchange', exchanges, { blank: 'modbus', since: 6 }),
 }
 
 /** What one end says of one term. Terms that the line-up knows are not stored again. */
@@ -52,6 +56,21 @@ export const termFields = {
   /** For registers: how the document at this end counts. */
   notation: orOpen(oneOf<Notation>('how it counts', notations)),
   origin: text('where it stands'),
+  /** Where else it must stand at this end, and what stands there; a place that nobody looked at has a blank text. */
+  places: shape<readonly NamePlace[]>('other places', 'name-places', { blank: [], since: 6 }),
+}
+
+/** What stands in a term at one end, as it was found, entered or seen in force. Rows are added; the latest one counts. */
+export const standingFields = {
+  /** The handshake, device, port or line that holds the term: what is said once counts wherever it is used. */
+  subjectId: link('about', 'any'),
+  termId: oneOf<TermId>('term', termIds),
+  end: oneOf<End>('end', ['controller', 'device']),
+  standing: oneOf<TermStanding>('standing', standingWords),
+  text: text('value', { most: 60 }),
+  notation: orOpen(oneOf<Notation>('how it counts', notations), { blank: null }),
+  how: oneOf<How>('how', howWords),
+  origin: text('where it was seen', { blank: '' }),
 }
 
 /** One quantity that travels: from the device's register to the controller's tag to a screen. */

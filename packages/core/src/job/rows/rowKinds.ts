@@ -7,6 +7,7 @@ import {
   kindFields,
   pointFields,
   requestFields,
+  standingFields,
   termFields,
 } from './planRows'
 
@@ -128,6 +129,17 @@ export const rowKinds: Readonly<Record<RowTable, RowKind>> = {
     holds: [],
     stamped: true,
   },
+  standing: {
+    table: 'standing',
+    name: 'standing of a term',
+    owner: 'job',
+    list: 'standings',
+    fields: standingFields,
+    order: ['at'],
+    say: (row) => `${row.termId} at the ${row.end} end, ${row.standing}`,
+    holds: [],
+    stamped: true,
+  },
   handshake: {
     table: 'handshake',
     name: 'handshake',
@@ -171,6 +183,7 @@ export const rowTables: readonly RowTable[] = [
   'node',
   'request',
   'acceptance',
+  'standing',
   'handshake',
   'term',
   'point',

@@ -29,6 +29,7 @@ export const drives: readonly DeviceKindFacts[] = [
     sockets: [network('Option card'), notNetwork('Keypad', 'Keypad and serial line in a network shape')],
     limits: ['All of them leave the factory with one address: power one at a time until each has its own.'],
     beforePower: [...cautious, 'Option card seated, cover on', 'Mode at local'],
+    terms: { 'largest-read': '60', connections: '2', timeout: '100 ms' },
   },
   {
     id: 'drive-web',

@@ -18,6 +18,7 @@ export const fieldDevices: readonly DeviceKindFacts[] = [
     sockets: [plain('Serial', 'RS-485 two-wire')],
     limits: ['Comes as unit 1: one at a time on the line until each has its own.'],
     beforePower: ['A and B as the device names them', 'Terminator only at the ends of the line'],
+    terms: { 'largest-read': '32', timeout: '200 ms', 'poll-interval': '250 ms' },
   },
   {
     id: 'code-reader',
@@ -35,6 +36,7 @@ export const fieldDevices: readonly DeviceKindFacts[] = [
     sockets: [network('Ethernet'), plain('Serial', 'RS-232 to a converter')],
     limits: ['What a code says is sent with a head and an end: both must be equal at the controller.'],
     beforePower: ['Mode switch as planned: it is read at power-on only', 'Code for its set-up at hand'],
+    terms: { suffix: 'CR LF', 'answer-length': '64 bytes', 'mode-switch': 'event' },
   },
   {
     id: 'operator-panel',

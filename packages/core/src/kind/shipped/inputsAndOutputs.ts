@@ -26,6 +26,7 @@ export const inputsAndOutputs: readonly DeviceKindFacts[] = [
       'Bus end cover on',
       'Field supply separate from its own',
     ],
+    terms: { 'update-interval': '2 to 750 ms', connections: '8' },
   },
   {
     id: 'analog-io',

@@ -20,6 +20,7 @@ export const meters: readonly DeviceKindFacts[] = [
     sockets: [network('Ethernet'), plain('Serial', 'RS-485 two-wire')],
     limits: ['A transformer the wrong way round shows negative power, not a fault.'],
     beforePower: [transformers, 'Phases and transformers in one order', 'Fuses of the voltage inputs'],
+    terms: { 'largest-read': '125', 'poll-interval': '200 ms', connections: '4', timeout: '100 ms' },
   },
   {
     id: 'modular-meter',

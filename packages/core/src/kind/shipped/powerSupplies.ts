@@ -31,6 +31,7 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
       'Polarity of each string and of the battery measured',
       'Terminator of the battery line',
     ],
+    terms: { 'largest-read': '100', 'poll-interval': '1000 ms', timeout: '500 ms' },
   },
   {
     id: 'battery-interface',

@@ -125,15 +125,17 @@ function Front({ front, acts }: { front: FrontView; acts: Acts }) {
             {front.display}
           </p>
         )}
-        {front.switches.map((each) => (
-          <Choice
-            key={each.id}
-            label={each.label}
-            value={each.value}
-            choices={each.options.map((option) => ({ value: option, label: option }))}
-            onChange={(value) => acts.act(tag, { act: 'turn', id: each.id, value })}
-          />
-        ))}
+        {front.switches
+          .filter((each) => each.of === undefined)
+          .map((each) => (
+            <Choice
+              key={each.id}
+              label={each.label}
+              value={each.value}
+              choices={each.options.map((option) => ({ value: option, label: option }))}
+              onChange={(value) => acts.act(tag, { act: 'turn', id: each.id, value })}
+            />
+          ))}
         {front.keys.map((key) => (
           <Button key={key.id} onClick={() => acts.act(tag, { act: 'press', id: key.id, seconds: 0 })}>
             {key.label}
@@ -147,7 +149,36 @@ function Front({ front, acts }: { front: FrontView; acts: Acts }) {
           />
         ))}
       </div>
+      <MenusBehind front={front} onTurn={(id, value) => acts.act(tag, { act: 'turn', id, value })} />
     </li>
+  )
+}
+
+/** Menus of the devices behind a front, a line each: what is set in them, without a label over every field. */
+function MenusBehind({ front, onTurn }: { front: FrontView; onTurn: (id: string, value: string) => void }) {
+  const tags = [...new Set(front.switches.flatMap(({ of }) => of ?? []))]
+  if (tags.length === 0) return null
+  return (
+    <ul className="col-span-full grid grid-cols-2 gap-x-8 gap-y-1.5 max-laptop:grid-cols-1">
+      {tags.map((of) => (
+        <li key={of} className="flex flex-wrap items-center gap-1">
+          <b className="w-15 font-heavy">{of}</b>
+          {front.switches
+            .filter((each) => each.of === of)
+            .map((each) => (
+              <Choice
+                key={each.id}
+                label={each.label}
+                hideLabel
+                size="small"
+                value={each.value}
+                choices={each.options.map((option) => ({ value: option, label: option }))}
+                onChange={(value) => onTurn(each.id, value)}
+              />
+            ))}
+        </li>
+      ))}
+    </ul>
   )
 }
 

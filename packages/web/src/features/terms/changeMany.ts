@@ -1,6 +1,5 @@
 import type { Change } from '@calm/core/changes'
-import { claspFor, ladderFor, type Handshake, type Job } from '@calm/core/job'
-import { rungFacts } from '@calm/core/ladder'
+import { claspFor, hasProven, type Handshake, type Job } from '@calm/core/job'
 import { termDefinition, type End, type TermId } from '@calm/core/terms'
 import type { Refusal } from '@calm/core/units'
 import { newId } from '../../api'
@@ -39,7 +38,7 @@ export function previewMany(
   text: string,
   newRowId: () => string = newId,
 ): ManyPreview {
-  const read = termDefinition(id).parse({ text, origin: '' })
+  const read = termDefinition(id).parse({ text, origin: '' }, { terms: {}, end })
   if (!read.ok) return { refusal: read.refusal }
   const changeOf = (handshake: Handshake) =>
     termChange(job, handshake, id, end, { text, notation: null, origin: 'set for many' }, newRowId)
@@ -69,12 +68,6 @@ export function previewMany(
 /** The row that a change is about, where it is there already. */
 const rowOf = (change: Change | undefined): readonly string[] =>
   change === undefined || change.op === 'add' ? [] : [`${change.table} ${change.id}`]
-
-/** Whether a rung that rests on this fact is proven. */
-const hasProven = (job: Job, handshake: Handshake, fact: string): boolean =>
-  ladderFor(job, handshake).rungs.some(
-    ({ rung, state }) => state === 'proven' && rungFacts(rung).restsOn.includes(fact),
-  )
 
 /** The changes of a preview, each row once. @param withProven whether those that are proven change too */
 export function changesOf(changing: readonly ManyChange[], withProven: boolean): readonly Change[] {

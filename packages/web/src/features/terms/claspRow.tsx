@@ -1,6 +1,8 @@
+import type { RowStanding } from '@calm/core/job'
 import { termDefinition, termGroups, type ClaspRow, type End, type TermContext } from '@calm/core/terms'
 import { Button, cn, Powers, RefusalNote, tip } from '../../ui'
 import { isOpen, type PlacedRow } from './claspShape'
+import { StandingMark } from './standingMark'
 import { TermValue } from './termValue'
 import type { TermEdit } from './useTermEdit'
 
@@ -9,6 +11,7 @@ interface RowProps {
   readonly startsGroup: boolean
   readonly context: TermContext
   readonly terms: TermEdit
+  readonly standing: RowStanding | undefined
 }
 
 /** Where the two values stand: beside the seam, or at the edges of the gap. On a phone below the name of the term. */
@@ -30,7 +33,7 @@ const gap =
   'absolute inset-y-0 left-[calc(50%-var(--reach)+20px)] flex w-[calc(2*var(--reach)-40px)] flex-col justify-center gap-2 @max-[620px]:top-18 @max-[620px]:justify-start'
 
 /** One term: both values close to the seam; where they disagree the seam parts and the reason stands in the gap. */
-export function ClaspRowView({ place, startsGroup, context, terms }: RowProps) {
+export function ClaspRowView({ place, startsGroup, context, terms, standing }: RowProps) {
   const { row, top, height } = place
   const group = termGroups[row.group]
   const open = isOpen(row)
@@ -57,11 +60,13 @@ export function ClaspRowView({ place, startsGroup, context, terms }: RowProps) {
         >
           {row.name}
         </span>
-        <TermValue place={place} end="controller" context={context} terms={terms} />
+        <StandingMark standing={standing?.controller} />
+        <TermValue place={place} end="controller" context={context} terms={terms} standing={standing?.controller} />
       </div>
       {open && <Gap place={place} context={context} terms={terms} />}
       <div className={half.right}>
-        <TermValue place={place} end="device" context={context} terms={terms} />
+        <TermValue place={place} end="device" context={context} terms={terms} standing={standing?.device} />
+        <StandingMark standing={standing?.device} />
         {!open && (
           <span data-fits className="overflow-hidden text-note text-ellipsis whitespace-nowrap @max-[620px]:hidden">
             {row.state === 'fits' ? row.remark : row.state === 'unknown' ? notKnown(row, context) : ''}
@@ -82,7 +87,7 @@ function notKnown({ ends }: ClaspRow, { tags }: TermContext): string {
 }
 
 /** In the gap: one reason, the ways out, and the side effect of the first. */
-function Gap({ place: { row }, terms }: Omit<RowProps, 'startsGroup'>) {
+function Gap({ place: { row }, terms }: Omit<RowProps, 'startsGroup' | 'standing'>) {
   const refused = (['controller', 'device'] as const).find((end) => row.ends[end].state === 'refused')
   const reading = refused ? row.ends[refused] : undefined
   const origin = (end: End) => {

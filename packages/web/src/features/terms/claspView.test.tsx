@@ -27,7 +27,14 @@ function shown(refuse?: Error) {
     saved.push([id, end, next])
     return refuse ? Promise.reject(refuse) : Promise.resolve()
   }
-  const terms = { edit, takeOver: () => undefined, problem: undefined, forget: () => undefined }
+  const terms = {
+    edit,
+    takeOver: () => undefined,
+    say: () => Promise.resolve(),
+    speak: () => undefined,
+    problem: undefined,
+    forget: () => undefined,
+  }
   const clasp = claspOf(context)
   const drawn = render(<ClaspView clasp={clasp} context={context} terms={terms} />)
   return { saved, clasp, ...drawn }

@@ -1,11 +1,23 @@
-import type { Clasp, TermContext } from '@calm/core/terms'
+import type { RowStanding } from '@calm/core/job'
+import type { Clasp, TermContext, TermId } from '@calm/core/terms'
 import { useEffect, useRef, useState } from 'react'
 import { claspPaths, placeRows, measuresOf } from './claspShape'
 import { ClaspRowView } from './claspRow'
 import type { TermEdit } from './useTermEdit'
 
 /** Two sheets that meet at a stepped seam, one for each end. */
-export function ClaspView({ clasp, context, terms }: { clasp: Clasp; context: TermContext; terms: TermEdit }) {
+export function ClaspView({
+  clasp,
+  context,
+  terms,
+  standing,
+}: {
+  clasp: Pick<Clasp, 'rows'>
+  context: TermContext
+  terms: TermEdit
+  /** What is known to be found, entered and in force; left out where nobody looks. */
+  standing?: ReadonlyMap<TermId, RowStanding>
+}) {
   const box = useRef<HTMLDivElement>(null)
   const width = useWidth(box)
   const { placed, height } = placeRows(clasp.rows, measuresOf(width))
@@ -44,6 +56,7 @@ export function ClaspView({ clasp, context, terms }: { clasp: Clasp; context: Te
           startsGroup={placed[k - 1]?.row.group !== place.row.group}
           context={context}
           terms={terms}
+          standing={standing?.get(place.row.id)}
         />
       ))}
     </div>

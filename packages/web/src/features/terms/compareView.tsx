@@ -1,9 +1,17 @@
 import { kindFacts } from '@calm/core/kind'
-import { individualTerms, termMatrixOf, type Job, type MatrixCell, type MatrixRow } from '@calm/core/job'
+import {
+  individualTerms,
+  termMatrixOf,
+  type Handshake,
+  type Job,
+  type MatrixCell,
+  type MatrixRow,
+} from '@calm/core/job'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { Checkbox, cn, DataTable, Glyph, type TableColumn } from '../../ui'
+import { Button, Checkbox, cn, DataTable, Glyph, Problems, type TableColumn } from '../../ui'
 import { ChangeManyForm } from './changeManyForm'
+import { useStandings } from './useStandings'
 
 const isOdd = ({ state, mostHave }: MatrixCell) => state === 'at-odds' || state === 'refused' || mostHave !== undefined
 
@@ -49,6 +57,7 @@ export function CompareView({ job }: { readonly job: Job }) {
         </span>
         <Checkbox label="Only these" checked={onlyOdd} onChange={setOnlyOdd} />
       </p>
+      <SayMany job={job} handshakes={rows.map(({ handshake }) => handshake)} />
       <ChangeManyForm job={job} columns={settable} handshakes={rows.map(({ handshake }) => handshake)} />
       <DataTable
         name="terms of all"
@@ -57,6 +66,21 @@ export function CompareView({ job }: { readonly job: Job }) {
         rows={rows}
         keyOf={({ handshake }) => handshake.id}
       />
+    </div>
+  )
+}
+
+/** Many devices entered, or seen in force, as they are planned, in one press. */
+function SayMany({ job, handshakes }: { job: Job; handshakes: readonly Handshake[] }) {
+  const standings = useStandings(job)
+  const count = `${handshakes.length} device${handshakes.length === 1 ? '' : 's'}`
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-2">
+      <Button onClick={() => standings.sayAll(handshakes, 'device', 'entered')}>
+        All of these {count} entered as planned
+      </Button>
+      <Button onClick={() => standings.sayAll(handshakes, 'device', 'in-force')}>All in force as planned</Button>
+      <Problems reason={standings.problem} />
     </div>
   )
 }

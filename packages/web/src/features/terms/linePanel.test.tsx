@@ -62,6 +62,27 @@ test('what is taken can be changed; what is no number is told, and the figures s
   expect(screen.getByText(/4.04 s while 1 is silent/)).toBeTruthy()
 })
 
+test('two schools on tries: what they cost with a silent unit, and what they mend', async () => {
+  shown(jobWith('9600 8N1'))
+  const rows = () =>
+    screen
+      .getAllByRole('row')
+      .slice(1)
+      .map((row) => row.textContent)
+  // A dead unit costs its question of 8 bytes and 1 s for every try.
+  expect(rows()).toEqual([
+    expect.stringMatching(/ ms1\.01 s/),
+    expect.stringMatching(/^1.* ms2\.02 s/),
+    expect.stringMatching(/^2.* ms3\.0\d s/),
+    expect.stringMatching(/^3.* ms4\.03 s/),
+  ])
+  await userEvent.clear(screen.getByLabelText('Its value older than, ms'))
+  expect(rows()).toEqual([])
+  await userEvent.type(screen.getByLabelText('Its value older than, ms'), '60')
+  expect(rows()).toHaveLength(4)
+  expect(rows()[0]).toMatch(/% of the time$/)
+})
+
 test('settings that nobody can read: no figure, what is expected, and the likely reading in one press', async () => {
   const job = jobWith('9601 8N1')
   const view = shown(job)

@@ -1,4 +1,4 @@
-import { linePollsOf, serialLineOf, type Handshake, type Job, type LinePoll } from '@calm/core/job'
+import { linePollsOf, serialLineOf, termContextOf, type Handshake, type Job, type LinePoll } from '@calm/core/job'
 import {
   adviceFor,
   ageOf,
@@ -17,10 +17,13 @@ import {
   type LineTiming,
   type SerialSettings,
 } from '@calm/core/serial'
+import { readQuantity } from '@calm/core/terms'
 import { parseWholeNumber } from '@calm/core/units'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { useEdit } from '../../edit'
 import { Field, RefusalNote } from '../../ui'
+import { Figure, roundedMs as ms } from './figure'
+import { RetriesTable } from './retriesTable'
 
 const CycleChart = lazy(() =>
   import('./cycleChartBox').then(({ CycleChartBox: Component }) => ({ default: Component })),
@@ -47,8 +50,9 @@ const units: Readonly<Record<keyof Taken, string>> = { deviceMs: ', ms', timeout
 export function LinePanel({ job, handshake }: { readonly job: Job; readonly handshake: Handshake }) {
   const line = serialLineOf(job, handshake)
   const edits = useEdit(job)
+  const text = line?.settings ?? ''
+  const settings = useMemo(() => readLineSettings(text), [text])
   if (!line) return null
-  const settings = readLineSettings(line.settings)
   const offered = (settings: string) =>
     edits.attempt(edits.set(`Settings of ${line.name} changed.`, 'line', line, { settings }))
   return (
@@ -67,9 +71,13 @@ export function LinePanel({ job, handshake }: { readonly job: Job; readonly hand
 
 function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake; settings: SerialSettings }) {
   const line = serialLineOf(job, handshake)
-  const [typed, setTyped] = useState<Taken>(taken)
+  const said = useMemo(() => saidTiming(job, handshake), [job, handshake])
+  const [typedByHand, setTyped] = useState<Partial<Taken>>({})
+  // What is said at the terms counts; what is typed here only shows what would follow.
+  const typed: Taken = { ...taken, ...said, ...typedByHand }
   // What cannot be read changes no figure: the last that could be read counts.
-  const [readable, setReadable] = useState<Taken>(taken)
+  const [readableByHand, setReadable] = useState<Partial<Taken>>({})
+  const readable: Taken = { ...taken, ...said, ...readableByHand }
   const read = (key: keyof Taken, text: string) => parseWholeNumber(text, limits[key])
   const valueOf = (key: keyof Taken) => Number(readable[key])
   const type = (key: keyof Taken, text: string) => {
@@ -78,12 +86,11 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
   }
   const deviceMs = valueOf('deviceMs')
   const counted = useMemo(() => line && linePollsOf(job, line, deviceMs), [job, line, deviceMs])
-  const timing: LineTiming = {
-    ...usualTiming,
-    settings,
-    timeoutMs: valueOf('timeoutMs'),
-    retries: valueOf('retries'),
-  }
+  const [timeoutMs, retries] = [valueOf('timeoutMs'), valueOf('retries')]
+  const timing = useMemo(
+    (): LineTiming => ({ ...usualTiming, settings, timeoutMs, retries }),
+    [settings, timeoutMs, retries],
+  )
   if (!counted) return null
   const { polls, notCounted } = counted
   const silent = Math.min(valueOf('silent'), polls.length)
@@ -113,7 +120,7 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
               value={`${ms(all)} while all answer${worst !== undefined && silent > 0 ? `; ${ms(worst)} while ${silent} ${silent === 1 ? 'is' : 'are'} silent` : ''}`}
             />
           )}
-          {polls.length > 0 && <Advice timing={timing} polls={polls} />}
+          {polls.length > 0 && <Advice timing={timing} polls={polls} silent={silent} />}
         </dl>
         {notCounted.length > 0 && (
           <p className="mt-1.5 note">
@@ -137,9 +144,19 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
           })}
         </div>
         <p className="mt-1.5 note">
-          These four are taken as usual, not measured: change one to see what follows. One question after the other, as
-          often as the line allows; no gateway time.
+          {Object.keys(said).length === 0
+            ? 'These four are taken as usual, not measured: change one to see what follows.'
+            : `${Object.keys(said)
+                .map((key) => limits[key as keyof Taken].name)
+                .join(' and ')} as the terms say; the others are taken as usual.`}{' '}
+          One question after the other, as often as the line and the poll intervals allow; no gateway time.
         </p>
+        <RetriesTable
+          timing={timing}
+          polls={polls}
+          poll={polls.find(({ handshakeId }) => handshakeId === handshake.id)}
+          silent={silent}
+        />
       </div>
       {all !== undefined && (
         <Suspense fallback={<div className="h-64" />}>
@@ -151,6 +168,26 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
       )}
     </div>
   )
+}
+
+/** Timeout and retries as they are said at the controller's end. */
+function saidTiming(job: Job, handshake: Handshake): Partial<Taken> {
+  const { terms } = termContextOf(job, handshake)
+  const wholeAt = (id: 'timeout' | 'retries') => {
+    const entry = terms[id]?.controller
+    const read =
+      entry &&
+      readQuantity(entry.text, {
+        name: id,
+        unit: id === 'timeout' ? 'ms' : '',
+        units: { s: 1000 },
+        least: 0,
+        most: 60_000,
+      })
+    return read?.ok ? String(Math.round(read.value)) : undefined
+  }
+  const [timeoutMs, retries] = [wholeAt('timeout'), wholeAt('retries')]
+  return { ...(timeoutMs !== undefined && { timeoutMs }), ...(retries !== undefined && { retries }) }
 }
 
 function OwnPoll({ timing, polls, poll }: { timing: LineTiming; polls: readonly LinePoll[]; poll: LinePoll }) {
@@ -175,14 +212,18 @@ function OwnPoll({ timing, polls, poll }: { timing: LineTiming; polls: readonly 
 /** How long a round may take before people call the line slow. An assumption, said where it is used. */
 const WANTED_MS = 1_000
 
-function Advice({ timing, polls }: { timing: LineTiming; polls: readonly LinePoll[] }) {
-  const { leastTimeoutMs, lowestRate } = adviceFor(timing, polls, WANTED_MS, 0)
+function Advice({ timing, polls, silent }: { timing: LineTiming; polls: readonly LinePoll[]; silent: number }) {
+  const { leastTimeoutMs, mostTimeoutMs, lowestRate } = adviceFor(timing, polls, WANTED_MS, silent)
   const slowest = Math.max(...polls.map((poll) => pollMs(timing, poll)))
   return (
     <>
       <Figure
         name="Timeout"
-        value={`at least ${leastTimeoutMs} ms: twice the longest answer; the longest request takes ${ms(slowest)}`}
+        value={`at least ${leastTimeoutMs} ms, twice the longest answer; ${
+          mostTimeoutMs === undefined
+            ? `no such timeout brings a round within 1 s with ${silent} silent`
+            : `at most ${mostTimeoutMs} ms for a round within 1 s with ${silent} silent`
+        }; the longest request takes ${ms(slowest)}`}
       />
       <Figure
         name="Lowest rate"
@@ -194,19 +235,4 @@ function Advice({ timing, polls }: { timing: LineTiming; polls: readonly LinePol
       />
     </>
   )
-}
-
-function Figure({ name, value }: { readonly name: string; readonly value: string }) {
-  return (
-    <>
-      <dt className="text-ink-soft">{name}</dt>
-      <dd>{value}</dd>
-    </>
-  )
-}
-
-/** As exact as anybody can use: three digits. @example ms(1234.5) // '1.23 s' */
-function ms(milliseconds: number): string {
-  const three = (value: number) => String(Number(value.toPrecision(3)))
-  return milliseconds >= 1000 ? `${three(milliseconds / 1000)} s` : `${three(milliseconds)} ms`
 }

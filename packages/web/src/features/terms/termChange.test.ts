@@ -10,6 +10,7 @@ const count: Term = {
   end: 'device',
   text: '2',
   notation: null,
+  places: [],
   origin: 'manual',
   version: 4,
 }

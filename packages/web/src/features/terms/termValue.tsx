@@ -1,5 +1,5 @@
 import { cellEdit, cn } from '../../ui'
-import { isFromLineUp } from '@calm/core/job'
+import { isFromLineUp, type EndStanding } from '@calm/core/job'
 import { otherEnd, type End, type EndReading, type TermContext } from '@calm/core/terms'
 import { Popover } from 'radix-ui'
 import { useRef, useState } from 'react'
@@ -13,6 +13,7 @@ interface TermValueProps {
   readonly end: End
   readonly context: TermContext
   readonly terms: TermEdit
+  readonly standing?: EndStanding | undefined
 }
 
 const box =
@@ -22,7 +23,7 @@ const box =
  * A value of one end. By keyboard: Enter or typing edits it where it stands, Tab goes on to the next one, `=` takes over
  * what the other end says. By mouse, or with Alt Enter: with where it stands and how its document counts.
  */
-export function TermValue({ place: { row }, end, context, terms }: TermValueProps) {
+export function TermValue({ place: { row }, end, context, terms, standing }: TermValueProps) {
   const [open, setOpen] = useState(false)
   const [draft, setDraft] = useState<string | undefined>(undefined)
   const [refused, setRefused] = useState<Trouble | undefined>(undefined)
@@ -80,6 +81,10 @@ export function TermValue({ place: { row }, end, context, terms }: TermValueProp
               event.preventDefault()
               if (event.altKey) setOpen(true)
               else setDraft(textOf(reading))
+            } else if (SAYS[event.key.toLowerCase()] && reading.state === 'read' && !reading.derived) {
+              event.preventDefault()
+              event.stopPropagation()
+              void terms.say(row.id, end, SAYS[event.key.toLowerCase()] ?? 'entered', reading.entry)
             } else if (event.key === '=') {
               event.preventDefault()
               copy()
@@ -99,7 +104,7 @@ export function TermValue({ place: { row }, end, context, terms }: TermValueProp
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
-            className="z-22 w-80 rounded-sm border-2 border-ink bg-sheet px-3 pt-2.5 pb-3"
+            className="z-22 w-96 rounded-sm border-2 border-ink bg-sheet px-3 pt-2.5 pb-3"
             sideOffset={4}
             collisionPadding={12}
             aria-label={`${row.name} of ${tag}`}
@@ -111,7 +116,9 @@ export function TermValue({ place: { row }, end, context, terms }: TermValueProp
               terms={context.terms}
               entry={reading.state === 'blank' ? undefined : reading.entry}
               fromLineUp={isFromLineUp(row.id, end)}
+              standing={standing}
               onSave={(next) => terms.edit(row.id, end, next)}
+              onSeen={(as, seen) => terms.say(row.id, end, as, seen)}
               onClose={() => setOpen(false)}
             />
           </Popover.Content>
@@ -120,6 +127,9 @@ export function TermValue({ place: { row }, end, context, terms }: TermValueProp
     </span>
   )
 }
+
+/** Keys that say of a value that it was entered, or is in force, as it is planned. */
+const SAYS: Readonly<Record<string, 'entered' | 'in-force'>> = { e: 'entered', i: 'in-force' }
 
 const STARTS_A_TERM = /^[0-9]$/
 

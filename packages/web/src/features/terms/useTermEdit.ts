@@ -1,15 +1,30 @@
 import { parseMask } from '@calm/core/address'
 import type { Change } from '@calm/core/changes'
-import { deviceOf, isFromLineUp, reachedAt, serialLineOf, type Handshake, type Job } from '@calm/core/job'
+import {
+  deviceOf,
+  isFromLineUp,
+  lineOf,
+  reachedAt,
+  sayStanding,
+  serialLineOf,
+  standingWords,
+  type Handshake,
+  type Job,
+  type TermStanding,
+} from '@calm/core/job'
+import { nodeFamily, parseNode } from '@calm/core/bus'
 import type { Notation } from '@calm/core/modbus'
 import {
+  exchanges,
   otherEnd,
   termDefinition,
   type ClaspRow,
   type End,
   type EndReading,
+  type Exchange,
   type TermEntry,
   type TermId,
+  type TermPlace,
 } from '@calm/core/terms'
 import { newId, ProblemError } from '../../api'
 import { useEdit, useUndoKeys } from '../../edit'
@@ -18,6 +33,8 @@ export interface TermText {
   readonly text: string
   readonly notation: Notation | null
   readonly origin: string
+  /** Where else it stands; left out where that does not change. */
+  readonly places?: readonly TermPlace[]
 }
 
 /** A term of one end, changed: in the handshake, or in the line-up where the line-up holds it. */
@@ -47,6 +64,13 @@ function lineUpChange(job: Job, handshake: Handshake, id: TermId, end: End, text
   if (id === 'unit-id') {
     const fields = { unitId: text === '' ? null : Number(text) }
     return { op: 'set', table: 'device', id: device.id, version: device.version, fields }
+  }
+  if (id === 'node') {
+    const line = lineOf(job, handshake)
+    const node = device.nodes.find(({ lineId }) => lineId === line?.id)
+    const read = line && parseNode(text, nodeFamily(line.family))
+    const fields = { node: read?.ok ? read.value : null }
+    return node && { op: 'set', table: 'node', id: node.id, version: node.version, fields }
   }
   const fields = portFields(id, text)
   return port && fields && { op: 'set', table: 'port', id: port.id, version: port.version, fields }
@@ -100,7 +124,18 @@ export function useTermEdit(job: Job, handshake: Handshake) {
     })
     edits.attempt(edits.change(`${changes.length} terms taken over from ${from}.`, changes))
   }
-  return { edit, takeOver, problem: edits.problem, forget: edits.forget }
+  /** One value at one end as it was seen: found, entered or in force. */
+  const say = (id: TermId, end: End, standing: TermStanding, entry: Pick<TermEntry, 'text' | 'notation'>) => {
+    const said = { row: { id }, end, standing, entry, how: 'seen', origin: '' } as const
+    const what = `${termDefinition(id).name} ${standingWords[standing]}.`
+    return edits.change(what, [sayStanding(edits.now(), handshake, said, newId)])
+  }
+  /** How the two ends speak. */
+  const speak = (exchange: Exchange) => {
+    const row = edits.now().handshakes.find((each) => each.id === handshake.id) ?? handshake
+    edits.attempt(edits.set(`Exchange: ${exchanges[exchange].name}.`, 'handshake', row, { exchange }))
+  }
+  return { edit, takeOver, say, speak, problem: edits.problem, forget: edits.forget }
 }
 
 export type TermEdit = ReturnType<typeof useTermEdit>

@@ -14,7 +14,7 @@ const USUAL_LINE = '9600 8N1'
 
 /** A console in the page: serial port or TCP, with what is to be typed next beside it. */
 export function ConsoleView({ job, contact, acts }: ViewProps) {
-  const choices = useWays(job)
+  const { choices, isReady } = useWays(job)
   const ports = usePorts()
   const [chosen, setChosen] = useState<string | undefined>(undefined)
   const choice = chosen ?? choices[0]?.value ?? 'typed'
@@ -63,7 +63,7 @@ export function ConsoleView({ job, contact, acts }: ViewProps) {
         {session.open ? (
           <Button onClick={session.close}>Close and keep the text</Button>
         ) : (
-          <Button look="act" onClick={session.begin}>
+          <Button look="act" disabled={!isReady || (choice === 'typed' && typed.trim() === '')} onClick={session.begin}>
             Open
           </Button>
         )}
@@ -89,7 +89,7 @@ const usePorts = () => useQuery({ queryKey: ['serial-ports'], queryFn: () => cal
 function useWays(job: Job) {
   const fronts = useFronts(job.mode === 'bench')
   const ports = usePorts()
-  return useMemo(
+  const choices = useMemo(
     () => [
       ...(job.mode === 'bench' ? (fronts.data?.fronts.filter((front) => front.console) ?? []) : []).map((front) => ({
         value: `bench:${front.tag}`,
@@ -103,6 +103,8 @@ function useWays(job: Job) {
     ],
     [job.mode, fronts.data, ports.data],
   )
+  // Before the lists are there nobody knows which way would be opened.
+  return { choices, isReady: !ports.isLoading && !fronts.isLoading }
 }
 
 /** What goes over this socket next: the open steps of its device, else of whatever has a serial menu. */

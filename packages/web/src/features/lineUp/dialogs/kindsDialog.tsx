@@ -3,10 +3,12 @@ import { kindFileOf, readKindFile } from '@calm/contract/kindFile'
 import type { Job } from '@calm/core/job'
 import { kindsOf, shippedKinds, type DeviceKindFacts } from '@calm/core/kind'
 import type { Change } from '@calm/core/changes'
+import type { DeviceDescription } from '@calm/core/description'
 import { useState } from 'react'
 import { newId, ProblemError } from '../../../api'
 import { Button, Choice, Dialog, FilePicker, formActions, Problems, saveJson } from '../../../ui'
 import { KindFactList } from '../panel'
+import { DescribedKind, descriptionOf } from './describedKind'
 import type { LineUp } from '../useLineUp'
 
 interface KindsProps {
@@ -23,6 +25,7 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
   const [said, setSaid] = useState('')
   const shown = all.find((kind) => kind.id === shownId) ?? all[0]
   const own = job.kinds.find((kind) => kind.facts.id === shown?.id)
+  const [described, setDescribed] = useState<DeviceDescription | undefined>(undefined)
   const inUse = job.devices.filter((device) => device.kind === shown?.id).length
 
   const take = async (text: string) => {
@@ -43,6 +46,30 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
       setTrouble(reason)
     }
   }
+  const look = (file: File) => {
+    setSaid('')
+    descriptionOf(file).then(
+      (found) => {
+        setTrouble(undefined)
+        setDescribed(found)
+      },
+      (reason: unknown) => {
+        setDescribed(undefined)
+        setTrouble(reason)
+      },
+    )
+  }
+  const takeDescribed = async (facts: DeviceKindFacts) => {
+    try {
+      await lineUp.change(`Kind ${facts.name} made.`, [{ op: 'add', table: 'kind', id: newId(), fields: { facts } }])
+      setDescribed(undefined)
+      setTrouble(undefined)
+      setShownId(facts.id)
+      setSaid(`Made: ${facts.name}. Its revision, sizes and limits are compared at the terms.`)
+    } catch (reason) {
+      setTrouble(reason)
+    }
+  }
   return (
     <Dialog
       title="Kinds of devices"
@@ -50,37 +77,53 @@ export default function KindsDialog({ job, lineUp, onClose }: KindsProps) {
       open
       onClose={onClose}
     >
-      <div className="my-3.5 mt-3 grid grid-cols-2 gap-x-4 gap-y-3">
-        <Choice
-          label="Kind"
-          value={shown?.id ?? ''}
-          choices={all.map(({ id, name }) => ({
-            value: id,
-            label: shippedKinds.some((kind) => kind.id === id) ? name : `${name} (of this job)`,
-          }))}
-          onChange={setShownId}
+      {!described && (
+        <div className="my-3.5 mt-3 grid grid-cols-2 gap-x-4 gap-y-3">
+          <Choice
+            label="Kind"
+            value={shown?.id ?? ''}
+            choices={all.map(({ id, name }) => ({
+              value: id,
+              label: shippedKinds.some((kind) => kind.id === id) ? name : `${name} (of this job)`,
+            }))}
+            onChange={setShownId}
+          />
+          <p className="self-end note">
+            {shown?.id}; {inUse === 0 ? 'no device of this job' : `${inUse} in this job`}
+          </p>
+        </div>
+      )}
+      {described ? (
+        <DescribedKind
+          job={job}
+          described={described}
+          onTake={(facts) => void takeDescribed(facts)}
+          onLeave={() => setDescribed(undefined)}
         />
-        <p className="self-end note">
-          {shown?.id}; {inUse === 0 ? 'no device of this job' : `${inUse} in this job`}
-        </p>
-      </div>
-      {shown && <KindFactList facts={shown} />}
+      ) : (
+        shown && <KindFactList facts={shown} />
+      )}
       <Problems reason={trouble} />
       {said !== '' && <p role="status">{said}</p>}
-      <div className={formActions}>
-        <FilePicker label="Kind file" accept=".json,application/json" onFile={(file) => void file.text().then(take)}>
-          Take in a kind file
-        </FilePicker>
-        {shown && <Button onClick={() => saveFile(shown)}>Copy to a file</Button>}
-        {own && inUse === 0 && (
-          <Button
-            look="plain"
-            onClick={() => lineUp.attempt(lineUp.removeRow(`Kind ${own.facts.name} removed.`, 'kind', own))}
-          >
-            Remove {own.facts.name}
-          </Button>
-        )}
-      </div>
+      {!described && (
+        <div className={formActions}>
+          <FilePicker label="Kind file" accept=".json,application/json" onFile={(file) => void file.text().then(take)}>
+            Take in a kind file
+          </FilePicker>
+          <FilePicker label="Description file" accept=".eds,.dcf,.gsd,.gse,.txt" onFile={look}>
+            Read a description file
+          </FilePicker>
+          {shown && <Button onClick={() => saveFile(shown)}>Copy to a file</Button>}
+          {own && inUse === 0 && (
+            <Button
+              look="plain"
+              onClick={() => lineUp.attempt(lineUp.removeRow(`Kind ${own.facts.name} removed.`, 'kind', own))}
+            >
+              Remove {own.facts.name}
+            </Button>
+          )}
+        </div>
+      )}
     </Dialog>
   )
 }

@@ -1,0 +1,152 @@
+import { expect, test, type Page } from '@playwright/test'
+import { choose } from './app'
+import { ownJobs } from './ownJob'
+
+const jobs = ownJobs()
+test.beforeEach(async ({ page }) => {
+  await jobs.open(page, 'Heron Mill hatchery', 'terms')
+  await expect(page.getByText('9 of 10', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Set PLC-101 to ABCD' }).click()
+  await expect(page.getByText('10 of 10', { exact: true })).toBeVisible()
+})
+
+const cell = (page: Page, term: string, column: string) =>
+  page.getByRole('button', { name: new RegExp(`^${term}, ${column}: `) })
+
+test('entered, waiting for a restart, seen in force: the rung follows, and the whole job says what waits', async ({
+  page,
+}) => {
+  await page.getByRole('radio', { name: 'Four columns' }).click()
+  await page.getByRole('button', { name: 'Entered: all of EM-501 as planned' }).click()
+  await expect(page.getByText(/Agreed: Entered and not in force yet: Address, Subnet mask, .*Scale\./)).toBeVisible()
+  await page.getByRole('link', { name: '10 pending' }).click()
+  const waiting = page.locator('[data-pending="EM-501"]')
+  await expect(waiting).toContainText(
+    'Saved in its menu and restarted from there; without that it is lost. It takes about 10 s.',
+  )
+  await waiting.getByRole('button', { name: 'Seen in force: 10 terms' }).click()
+  await expect(page.getByText('Nothing waits.')).toBeVisible()
+  await page.getByRole('link', { name: 'One by one' }).click()
+  await page.getByRole('radio', { name: 'Four columns' }).click()
+  await page.getByRole('button', { name: 'In force: all of PLC-101 as planned' }).click()
+  await expect(page.getByText('Agreed: All 10 terms are in force at both ends.')).toBeVisible()
+  // A plan that changes afterwards opens it again, and says what.
+  await page.getByRole('radio', { name: 'Both ends' }).click()
+  await expect(page.locator('[data-term="scale"] [data-standing="in-force"]')).toHaveCount(2)
+  await page.getByRole('button', { name: /^Scale of EM-501/ }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('textbox', { name: 'Scale of EM-501' }).fill('0.1')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-term="scale"] [data-standing="otherwise"]')).toHaveCount(1)
+})
+
+test('by keyboard: a cell is written, a wrong one refused with what is expected, = is as planned', async ({ page }) => {
+  await page.getByRole('radio', { name: 'Four columns' }).click()
+  await cell(page, 'TCP port of EM-501', 'as found').focus()
+  await page.keyboard.press('Enter')
+  const field = page.getByRole('textbox', { name: 'TCP port of EM-501, as found' })
+  await expect(field).toHaveValue('502')
+  await page.keyboard.type('70000')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/TCP port 70000 is outside 1 to 65535/)).toBeVisible()
+  await expect(field).toHaveValue('70000')
+  await field.fill('503')
+  await page.keyboard.press('Enter')
+  await expect(cell(page, 'TCP port of EM-501', 'as found')).toHaveAccessibleName(/: 503$/)
+  await expect(page.getByRole('link', { name: '1 pending' })).toBeVisible()
+  await cell(page, 'TCP port of EM-501', 'as found').focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(cell(page, 'TCP port of EM-501', 'entered')).toBeFocused()
+  await page.keyboard.press('=')
+  await expect(cell(page, 'TCP port of EM-501', 'entered')).toHaveText('as planned')
+  await page.keyboard.press('Control+z')
+  await expect(cell(page, 'TCP port of EM-501', 'entered')).toHaveText('')
+})
+
+test('by single keys on a value, and for many devices in one press', async ({ page }) => {
+  const port = page.getByRole('button', { name: /^TCP port of EM-501/ })
+  await port.focus()
+  await page.keyboard.press('e')
+  await expect(page.locator('[data-term="port"] [data-standing="pending"]')).toHaveCount(1)
+  await page.keyboard.press('i')
+  await expect(page.locator('[data-term="port"] [data-standing="in-force"]')).toHaveCount(1)
+  await page.getByRole('link', { name: 'Compare all' }).click()
+  await page.getByRole('button', { name: /^All of these 8 devices entered as planned/ }).click()
+  await page.getByRole('link', { name: /^\d+ pending/ }).click()
+  await expect(page.locator('[data-pending]').first()).toBeVisible()
+  expect(await page.locator('[data-pending]').count()).toBeGreaterThan(5)
+})
+
+test('the text of a menu is pasted: what it says is held against the plan, and taken as found', async ({ page }) => {
+  await page.getByRole('radio', { name: 'Four columns' }).click()
+  await page.getByRole('button', { name: 'Paste what a menu or a page shows' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Text').fill('== Set-up ==\n1) IP address: 10.20.40.50\nTCP port: 70000\nUnit id = 3')
+  await expect(dialog.getByRole('list', { name: 'What was read' })).toContainText(
+    'line 3: TCP port 70000 is outside 1 to 65535',
+  )
+  await expect(dialog.getByText('Not placed: line 1 "== Set-up =="')).toBeVisible()
+  await dialog.getByRole('button', { name: 'Take 2: as found' }).click()
+  await expect(cell(page, 'Unit id of EM-501', 'as found')).toHaveAccessibleName(/: 3$/)
+  await expect(cell(page, 'Address of EM-501', 'as found')).toHaveText('as planned')
+  await expect(page.getByRole('link', { name: '1 pending' })).toBeVisible()
+})
+
+test('a term that stands in several places: each is listed, and one that differs opens the clasp', async ({ page }) => {
+  await page.getByRole('button', { name: /^Address of PLC-101/ }).click()
+  const dialog = page.getByRole('dialog')
+  for (const [k, where] of ['project', 'second screen'].entries()) {
+    await dialog.getByRole('button', { name: 'Place', exact: true }).click()
+    await dialog.getByLabel(`Place ${k + 1}`, { exact: true }).fill(where)
+  }
+  await dialog.getByRole('button', { name: 'same' }).first().click()
+  await dialog.getByLabel('What stands in place 2').fill('10.20.40.51')
+  await dialog.getByRole('button', { name: 'Set', exact: true }).click()
+  await expect(
+    page.getByText('second screen at PLC-101 has 10.20.40.51, not 10.20.40.50. Change it there.'),
+  ).toBeVisible()
+  await page.getByRole('button', { name: /^Address of PLC-101/ }).click()
+  await expect(dialog.getByLabel('What stands in place 1')).toHaveValue('10.20.40.50')
+  await dialog.getByRole('button', { name: 'same' }).last().click()
+  await dialog.getByRole('button', { name: 'Set', exact: true }).click()
+  await expect(page.locator('[data-term="address"]')).toHaveAttribute('data-state', 'equal')
+})
+
+test('another exchange has other terms: cyclic sizes with status words, an interval outside the limits', async ({
+  page,
+}) => {
+  await choose(page.getByLabel('They speak'), 'Cyclic I/O')
+  await expect(page.getByRole('button', { name: /^Function code of/ })).toHaveCount(0)
+  const type = async (term: string, text: string) => {
+    await page.getByRole('button', { name: new RegExp(`^${term}: `) }).focus()
+    await page.keyboard.press('Enter')
+    await page
+      .getByRole('textbox', { name: term })
+      .or(page.getByRole('combobox', { name: term }))
+      .fill(text)
+    await page.keyboard.press('Enter')
+  }
+  await type('Input size of PLC-101', '60')
+  await expect(page.getByText('60: words or bytes?')).toBeVisible()
+  await page.getByRole('button', { name: '60 words' }).click()
+  await type('Input size of EM-501', '60 words')
+  await expect(page.locator('[data-term="input-size"]')).toHaveAttribute('data-state', 'equal')
+  await page.getByRole('button', { name: /more can be compared/ }).click()
+  await page.locator('[data-more="input-status"]').click()
+  await page.keyboard.type('2')
+  await page.keyboard.press('Enter')
+  await expect(
+    page.getByText('EM-501 has 60 words and 2 status words: 62 words at PLC-101, which has 60 words.'),
+  ).toBeVisible()
+  await page.getByRole('button', { name: 'Set PLC-101 to 62 words' }).click()
+  await expect(page.locator('[data-term="input-size"]')).toHaveAttribute('data-state', 'fits')
+  await type('Update interval of EM-501', '2 to 750 ms')
+  await type('Update interval of PLC-101', '1')
+  await expect(page.getByText(/PLC-101 asks for 1 ms; EM-501 takes 2 to 750 ms/)).toBeVisible()
+  await page.getByRole('button', { name: 'Set PLC-101 to 2 ms' }).click()
+  const network = page.getByRole('region', { name: 'On the network' })
+  await expect(network).toContainText('its output size is not known')
+  await type('Output size of PLC-101', '24 bytes')
+  // 62 and 12 words every 2 ms: 148 bytes, 500 times a second.
+  await expect(network).toContainText('1000 messages and 74 kB of data a second')
+})

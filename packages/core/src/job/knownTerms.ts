@@ -1,0 +1,50 @@
+import { kindFacts } from '../kind'
+import type { End, HandshakeTerms, TermEntry, TermId } from '../terms'
+import type { Device, Job, Line, Port } from './model'
+import { reachedAt } from './reachedAt'
+import { isSerial } from './serialLine'
+
+const LINE_UP = 'Line-up'
+
+/**
+ * What the line-up and the kinds know of terms without anybody having said it: electrical kind of the line, firmware,
+ * order code, name, and what a kind has out of the box. It counts until somebody says it.
+ */
+export function knownTermsOf(
+  job: Job,
+  controller: Device | undefined,
+  device: Device | undefined,
+  line: Line | undefined,
+): HandshakeTerms {
+  const known: Partial<Record<TermId, Partial<Record<End, TermEntry>>>> = {}
+  const put = (id: TermId, end: End, text: string | null | undefined, origin: string) => {
+    if (text) known[id] = { ...known[id], [end]: { text, origin } }
+  }
+  const kind = device && kindFacts(device.kind, job.kinds)
+  for (const [id, text] of Object.entries(kind?.terms ?? {}))
+    put(id as TermId, 'device', text, `kind ${kind?.name ?? ''}`)
+  // A project is made with the file; the device itself says its own revision.
+  put('description-file', 'controller', kind?.describedBy?.revision, `description file of ${kind?.name ?? ''}`)
+  put('description-file', 'device', device?.firmwareFound, LINE_UP)
+  put('gateway', 'controller', gatewayOf(job, controller?.ports[0]), LINE_UP)
+  put('gateway', 'device', gatewayOf(job, reachedAt(job, device)), LINE_UP)
+  if (line && isSerial(line)) put('electrical', 'controller', line.medium, `${LINE_UP}, ${line.name}`)
+  if (!device) return known
+  if (device.firmwareRelation !== 'any' && device.firmwareNeeded !== '')
+    put('firmware', 'controller', `${relationSigns[device.firmwareRelation]} ${device.firmwareNeeded}`, LINE_UP)
+  put('firmware', 'device', device.firmwareFound, LINE_UP)
+  put('order-code', 'controller', device.orderCode, LINE_UP)
+  put('order-code', 'device', device.orderCodeFound, LINE_UP)
+  put('serial-number', 'device', device.serialNumber, LINE_UP)
+  put('name', 'device', device.hostName, LINE_UP)
+  // Of several places the one that differs is the one to be looked at.
+  const place = device.namePlaces.find(({ text }) => text !== device.hostName) ?? device.namePlaces[0]
+  put('name', 'controller', place?.text, place?.where ?? '')
+  return known
+}
+
+/** The gateway of a port: its own word, else that of its network. */
+const gatewayOf = (job: Job, port: Port | undefined): string | null | undefined =>
+  port?.gateway ?? job.networks.find(({ id }) => id === port?.networkId)?.gateway
+
+const relationSigns = { equal: '=', 'at-least': '>=', 'not-above': '<=' } as const

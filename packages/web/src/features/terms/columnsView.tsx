@@ -1,0 +1,300 @@
+import {
+  rowsAtDefault,
+  standingFor,
+  standingWords,
+  type EndStanding,
+  type Handshake,
+  type Job,
+  type TermStanding,
+} from '@calm/core/job'
+import { termDefinition, termGroups, type Clasp, type ClaspRow, type End, type TermContext } from '@calm/core/terms'
+import type { Refusal } from '@calm/core/units'
+import { Fragment, useEffect, useRef, useState } from 'react'
+import { Button, cellEdit, cn, Glyph, input, Problems, RefusalNote, tip } from '../../ui'
+import { PasteFound } from './pasteFound'
+import { standingSays, tellSeen } from './standingMark'
+import { useStandings, type Standings } from './useStandings'
+
+const ENDS = ['controller', 'device'] as const
+const COLUMNS: readonly TermStanding[] = ['found', 'entered', 'in-force']
+
+/** Planned, as found, entered and in force, for each end: what the plan says against what is at work. */
+export function ColumnsView({
+  job,
+  handshake,
+  clasp,
+  context,
+}: {
+  job: Job
+  handshake: Handshake
+  clasp: Clasp
+  context: TermContext
+}) {
+  const standings = useStandings(job)
+  const [pastes, setPastes] = useState(false)
+  const standing = standingFor(job, handshake)
+  const atDefault = rowsAtDefault(job, handshake, clasp).filter(
+    ({ id }) => standing.get(id)?.device.state !== 'in-force',
+  )
+  const said = clasp.rows.filter(({ ends }) => ENDS.some((end) => ends[end].state !== 'blank'))
+  return (
+    <div className="min-h-0 flex-1 overflow-auto">
+      <table className="w-full border-collapse text-row">
+        <thead className="sticky top-0 z-10 bg-sheet text-left text-note">
+          <tr>
+            <th className="px-5" />
+            {ENDS.map((end) => (
+              <th
+                key={end}
+                colSpan={4}
+                className={cn('px-2 pt-1 font-heavy', end === 'device' && 'border-l-2 border-rule-strong')}
+              >
+                {context.tags[end]}
+              </th>
+            ))}
+          </tr>
+          <tr className="border-b border-rule-strong">
+            <th className="px-5 pb-1.5 font-read text-ink-soft">Term</th>
+            {ENDS.map((end) => (
+              <Fragment key={end}>
+                <th
+                  className={cn(
+                    'px-2 pb-2 align-middle font-read text-ink-soft',
+                    end === 'device' && 'border-l-2 border-rule-strong',
+                  )}
+                >
+                  Planned
+                </th>
+                {COLUMNS.map((column) => (
+                  <th key={column} className="px-1 pb-2 align-middle font-read text-ink-soft">
+                    <Button
+                      look="plain"
+                      className="h-auto text-note"
+                      aria-label={`${heads[column]}: all of ${context.tags[end]} as planned`}
+                      onClick={() => standings.sayAll([handshake], end, column)}
+                    >
+                      {heads[column]}
+                    </Button>
+                  </th>
+                ))}
+              </Fragment>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {said.map((row, k) => (
+            <tr
+              key={row.id}
+              data-columns-row={row.id}
+              className={cn('border-b border-rule', said[k - 1]?.group !== row.group && 'border-t-rule-strong')}
+            >
+              <th
+                scope="row"
+                className="px-5 py-0.5 text-left font-read whitespace-nowrap"
+                {...tip(termDefinition(row.id).explain)}
+              >
+                {said[k - 1]?.group !== row.group && (
+                  <span className="block text-note text-ink-soft">{termGroups[row.group].name}</span>
+                )}
+                {row.name}
+              </th>
+              {ENDS.map((end) => (
+                <EndCells
+                  key={end}
+                  handshake={handshake}
+                  row={row}
+                  end={end}
+                  tag={context.tags[end]}
+                  standing={standing.get(row.id)?.[end]}
+                  standings={standings}
+                  context={context}
+                />
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Button look="plain" className="mx-5 mt-2 text-note" onClick={() => setPastes(true)}>
+        Paste what a menu or a page shows
+      </Button>
+      {pastes && (
+        <PasteFound job={job} handshake={handshake} clasp={clasp} context={context} onClose={() => setPastes(false)} />
+      )}
+      {atDefault.length > 0 && (
+        <Button
+          look="plain"
+          className="mx-5 mt-2 text-note"
+          onClick={() => standings.leftAtDefault(handshake, atDefault)}
+        >
+          {context.tags.device}: {atDefault.length} left at default
+        </Button>
+      )}
+      <p className="px-5 py-2 note">
+        Arrows go from cell to cell. Enter writes what was seen, = says as planned. A head says it of the whole column.
+      </p>
+      <div className="px-5">
+        <Problems reason={standings.problem} />
+      </div>
+    </div>
+  )
+}
+
+const heads: Readonly<Record<TermStanding, string>> = { found: 'As found', entered: 'Entered', 'in-force': 'In force' }
+
+interface EndProps {
+  readonly handshake: Handshake
+  readonly row: ClaspRow
+  readonly end: End
+  readonly tag: string
+  readonly standing: EndStanding | undefined
+  readonly standings: Standings
+  readonly context: TermContext
+}
+
+function EndCells(props: EndProps) {
+  const { row, end, standing } = props
+  const reading = row.ends[end]
+  const derived = reading.state === 'read' && reading.derived
+  const mark = standing && !derived ? standingSays[standing.state].mark : undefined
+  return (
+    <>
+      <td className={cn('px-2 font-typed whitespace-nowrap', end === 'device' && 'border-l-2 border-rule-strong')}>
+        <span className="flex items-center gap-1.5">
+          {mark && mark !== 'not-started' && (
+            <span
+              data-standing={standing?.state}
+              role="img"
+              aria-label={standing && standingSays[standing.state].say}
+              {...tip(standing ? tellSeen(standing) : '')}
+            >
+              <Glyph state={mark} size={13} />
+            </span>
+          )}
+          {reading.state === 'blank' ? (
+            <span className="font-text text-ink-soft">not known</span>
+          ) : reading.state === 'read' ? (
+            reading.shown
+          ) : (
+            reading.entry.text
+          )}
+        </span>
+      </td>
+      {COLUMNS.map((column) => (
+        <td key={column} className="p-0">
+          {derived || reading.state === 'blank' ? null : <SeenCell {...props} column={column} />}
+        </td>
+      ))}
+    </>
+  )
+}
+
+/** One value that was seen; typed where it stands. */
+function SeenCell({
+  handshake,
+  row,
+  end,
+  tag,
+  standing,
+  standings,
+  context,
+  column,
+}: EndProps & { column: TermStanding }) {
+  const [draft, setDraft] = useState<string | undefined>(undefined)
+  const [trouble, setTrouble] = useState<Refusal | undefined>(undefined)
+  const field = useRef<HTMLInputElement>(null)
+  const isTyped = draft !== undefined
+  useEffect(() => {
+    if (isTyped) field.current?.focus()
+  }, [isTyped])
+  const reading = row.ends[end]
+  const planned = reading.state === 'blank' ? undefined : reading.entry
+  const seen = standing?.seen[column]
+  const save = (text: string) => {
+    const entry = { text: text.trim(), notation: planned?.notation }
+    if (entry.text === '') return setDraft(undefined)
+    const read = termDefinition(row.id).parse({ ...entry, origin: '' }, { terms: context.terms, end })
+    if (!read.ok) return setTrouble(read.refusal)
+    setDraft(undefined)
+    setTrouble(undefined)
+    standings.attempt(standings.say(handshake, row, end, column, entry))
+  }
+  const name = `${row.name} of ${tag}, ${standingWords[column]}`
+  if (draft !== undefined)
+    return (
+      <span className="relative block">
+        <input
+          ref={field}
+          className={cn(input({ typed: true, size: 'small' }), 'h-6.75 w-full min-w-24')}
+          aria-label={name}
+          aria-invalid={trouble !== undefined}
+          value={draft}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => {
+            setDraft(event.target.value)
+            setTrouble(undefined)
+          }}
+          onBlur={() => trouble === undefined && save(draft)}
+          onKeyDown={(event) => {
+            event.stopPropagation()
+            if (event.key === 'Enter') save(draft)
+            if (event.key === 'Escape') {
+              setTrouble(undefined)
+              setDraft(undefined)
+            }
+          }}
+        />
+        {trouble && (
+          <span className="absolute top-8 left-0 z-20 block w-72 rounded-sm border-2 border-ink bg-sheet px-2.5 py-1.5">
+            <RefusalNote id={`columns-${row.id}-${end}-${column}`} refusal={trouble} onOffer={save} />
+          </span>
+        )}
+      </span>
+    )
+  const asPlanned = seen !== undefined && planned !== undefined && seen.text === planned.text.trim()
+  return (
+    <button
+      type="button"
+      data-seen={column}
+      className={cn(
+        cellEdit,
+        'm-0 h-6.75 w-full min-w-20 text-left font-typed',
+        seen && !asPlanned && 'font-strong text-odds',
+      )}
+      aria-label={`${name}: ${seen?.text ?? 'not said'}`}
+      onClick={() => setDraft(seen?.text ?? planned?.text ?? '')}
+      onKeyDown={(event) => {
+        goWithArrows(event)
+        if (event.key !== '=' || !planned) return
+        event.preventDefault()
+        save(planned.text)
+      }}
+      {...tip(seen ? `${seen.how}${seen.origin && `, ${seen.origin}`}${seen.who && `, ${seen.who}`}` : '')}
+    >
+      {seen ? asPlanned ? <span className="font-text text-note text-ink-soft">as planned</span> : seen.text : ''}
+    </button>
+  )
+}
+
+/** Arrow keys go from cell to cell of the table, over what cannot be written. */
+function goWithArrows(event: React.KeyboardEvent<HTMLElement>) {
+  const cell = event.currentTarget
+  const by = arrows[event.key]
+  if (!by) return
+  event.preventDefault()
+  const rows = [...(cell.closest('tbody')?.children ?? [])].map((row) => [...row.children])
+  let y = rows.findIndex((cells) => cells.some((each) => each.contains(cell)))
+  let x = rows[y]?.findIndex((each) => each.contains(cell)) ?? 0
+  for (;;) {
+    ;[y, x] = [y + by[0], x + by[1]]
+    const next = rows[y]?.[x]
+    if (!next) return
+    const button = next.querySelector<HTMLElement>('button[data-seen]')
+    if (button) return button.focus()
+  }
+}
+const arrows: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+}
