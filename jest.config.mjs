@@ -18,6 +18,6 @@ export default {
   },
   // Published as modules only; Jest reads CommonJS.
   transformIgnorePatterns: ['/node_modules/(?!@tanstack/(react-table|table-core|react-store|store)/)'],
-  testTimeout: 20_000,
+  testTimeout: 60_000,
   maxWorkers: 2,
 }

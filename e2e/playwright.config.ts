@@ -9,7 +9,7 @@ export default defineConfig({
   globalSetup: './src/globalSetup.ts',
   // A machine that is suddenly slow makes one fail that is in order; what passed only the second time is told at the end.
   retries: 1,
-  timeout: 60_000,
+  timeout: 120_000,
   expect: { timeout: 10_000 },
   reporter: [['list'], ['json', { outputFile: '../.cache/results/e2e.json' }]],
   use: {

@@ -42,10 +42,12 @@ export function decodeValue(words: readonly number[], format: ValueFormat): Resu
   }
 }
 
+/** One view for all: what is written into it is read out before anything else can be. */
+const scratch = new DataView(new ArrayBuffer(8))
+
 function viewOf(words: readonly number[]): DataView {
-  const view = new DataView(new ArrayBuffer(words.length * 2))
-  words.forEach((word, k) => view.setUint16(2 * k, word))
-  return view
+  for (let k = 0; k < words.length; k += 1) scratch.setUint16(2 * k, words[k] ?? 0)
+  return scratch
 }
 
 type NumberType = Exclude<ValueFormat['type'], 'bool' | 'bits16' | 'bcd16' | 'bcd32' | 'ascii'>

@@ -1,4 +1,4 @@
-export { byteOrders, type ByteOrder } from './byteOrder'
+export { byteOrders, reorder, type ByteOrder } from './byteOrder'
 export { compareReading, type Comparison } from './compare'
 export { dataTypes, type DataType } from './dataType'
 export { parseDecimal } from './decimal'
