@@ -1,0 +1,2 @@
+export { packReads } from './pack'
+export type { Forbidden, PackedRequest, Packing, PackingRules, RequestCost, Wanted } from './wanted'

@@ -1,0 +1,172 @@
+import { packReads, type PackingRules, type Wanted } from '.'
+import { dice } from '../explain/fixtures'
+
+const rules = (more: Partial<PackingRules> = {}): PackingRules => ({
+  mostRegisters: 125,
+  mostBits: 2000,
+  forbidden: [],
+  cost: { perRequest: 20, perRegister: 1 },
+  ...more,
+})
+const at = (address: number, size = 2, more: Partial<Wanted> = {}): Wanted => ({
+  id: `${address}+${size}`,
+  table: 'holding-registers',
+  address,
+  size,
+  pollMs: 1000,
+  ...more,
+})
+const shape = (wanted: readonly Wanted[], more: Partial<PackingRules> = {}) =>
+  packReads(wanted, rules(more)).requests.map(({ first, count }) => `${first}+${count}`)
+
+test('a gap is read along where that is cheaper than a second request', () => {
+  expect(shape([at(0), at(10)])).toEqual(['0+12'])
+  expect(shape([at(0), at(30)])).toEqual(['0+2', '30+2'])
+  // Twenty registers of gap cost as much as the request they save, twenty-one cost more.
+  expect(shape([at(0), at(23)])).toEqual(['0+2', '23+2'])
+  const packed = packReads([at(0), at(10)], rules())
+  expect([packed.before, packed.after, packed.isCheapest]).toEqual([44, 32, true])
+})
+
+test('the device’s own maximum, forbidden gaps, what is read alone', () => {
+  expect(shape([at(0), at(2), at(4)], { mostRegisters: 4 })).toHaveLength(2)
+  const forbidden = [{ table: 'holding-registers', first: 5, last: 5 }] as const
+  expect(shape([at(0), at(10)], { forbidden })).toEqual(['0+2', '10+2'])
+  expect(shape([at(0), at(10)], { forbidden: [{ table: 'input-registers', first: 5, last: 5 }] })).toEqual(['0+12'])
+  expect(shape([at(0), at(4, 2, { isAlone: true }), at(10)])).toEqual(['0+2', '4+2', '10+2'])
+})
+
+test('what can never be read is named with its reason', () => {
+  const forbidden = [{ table: 'holding-registers', first: 50, last: 60 }] as const
+  const { never, requests } = packReads(
+    [
+      at(0),
+      at(100, 130),
+      at(65_535),
+      at(59),
+      at(200, 2, { isWriteOnly: true }),
+      at(300, 2, { isAlone: true }),
+      at(301),
+    ],
+    rules({ forbidden }),
+  )
+  expect(never).toEqual([
+    { id: '100+130', why: 'It takes 130 registers; one request carries 125.' },
+    { id: '65535+2', why: 'It ends at address 65536; the last is 65535.' },
+    { id: '59+2', why: 'Addresses 50 to 60 must not be read, and it takes 59 to 60.' },
+    { id: '200+2', why: 'It can only be written.' },
+    { id: '301+2', why: 'It overlaps 300+2, which has to be read alone.' },
+  ])
+  expect(requests.flatMap(({ carries }) => carries)).toEqual(['0+2', '300+2'])
+})
+
+test('rates are classes; what a faster request brings along is not asked for again', () => {
+  const packed = packReads([at(0, 2, { pollMs: 100 }), at(8, 2, { pollMs: 100 }), at(4), at(40)], rules())
+  expect(packed.requests.map(({ first, count, pollMs, carries }) => [first, count, pollMs, carries.length])).toEqual([
+    [0, 10, 100, 3],
+    [40, 2, 1000, 1],
+  ])
+  expect(packed.isCheapest).toBe(false)
+})
+
+test('tables are apart, and bits cost by sixteen', () => {
+  const { requests, after } = packReads(
+    [at(0, 1, { table: 'coils', id: 'a' }), at(15, 1, { table: 'coils', id: 'b' }), at(0)],
+    rules(),
+  )
+  expect(requests).toHaveLength(2)
+  expect(after).toBe(21 + 22)
+  expect(packReads([], rules())).toMatchObject({ requests: [], before: 0, after: 0 })
+})
+
+/** Every way to share values out to requests, one after the other; no order is taken for granted. */
+function cheapestOfAll(wanted: readonly Wanted[], { mostRegisters, forbidden, cost }: PackingRules): number {
+  const spanCost = (group: readonly Wanted[]): number => {
+    const first = Math.min(...group.map(({ address }) => address))
+    const end = Math.max(...group.map(({ address, size }) => address + size))
+    const hit = forbidden.some((gap) => gap.first < end && gap.last >= first)
+    return end - first > mostRegisters || hit ? Infinity : cost.perRequest + cost.perRegister * (end - first)
+  }
+  const place = (k: number, groups: readonly (readonly Wanted[])[]): number => {
+    const each = wanted[k]
+    if (!each) return groups.reduce((sum, group) => sum + spanCost(group), 0)
+    return Math.min(
+      place(k + 1, [...groups, [each]]),
+      ...groups.map((group, at) =>
+        place(
+          k + 1,
+          groups.map((other, k2) => (k2 === at ? [...group, each] : other)),
+        ),
+      ),
+    )
+  }
+  return place(0, [])
+}
+
+/** A second exact programme, by where requests end: the first value that is still open begins the next one. */
+function cheapestByEnds(wanted: readonly Wanted[], { mostRegisters, forbidden, cost }: PackingRules): number {
+  const ends = [...new Set(wanted.map(({ address, size }) => address + size))].sort((a, b) => a - b)
+  const known = new Map<number, number>()
+  for (const done of [...ends].reverse().concat(-1)) {
+    const open = wanted.filter(({ address, size }) => address + size > done)
+    if (open.length === 0) {
+      known.set(done, 0)
+      continue
+    }
+    const first = Math.min(...open.map(({ address }) => address))
+    let least = Infinity
+    for (const end of ends) {
+      if (end <= done || end <= first || end - first > mostRegisters) continue
+      if (forbidden.some((gap) => gap.first < end && gap.last >= first)) continue
+      least = Math.min(least, cost.perRequest + cost.perRegister * (end - first) + (known.get(end) ?? Infinity))
+    }
+    known.set(done, least)
+  }
+  return known.get(-1) ?? Infinity
+}
+
+function randomCase(seed: number, count: number, spread: number): readonly [readonly Wanted[], PackingRules] {
+  const roll = dice(seed)
+  const bar = roll.below(spread)
+  const forbidden =
+    roll.next() < 0.5 ? [] : [{ table: 'holding-registers' as const, first: bar, last: bar + roll.below(3) }]
+  const all = Array.from({ length: count }, (_, k) =>
+    at(roll.below(spread), roll.pick([1, 2, 2, 4, 9]), { id: `p${k}` }),
+  )
+  const clear = all.filter(({ address, size }) =>
+    forbidden.every((gap) => gap.last < address || gap.first >= address + size),
+  )
+  return [
+    clear,
+    rules({
+      forbidden,
+      mostRegisters: roll.pick([9, 16, 40, 125]),
+      cost: { perRequest: roll.pick([1, 5, 20]), perRegister: roll.pick([0, 1, 2]) },
+    }),
+  ]
+}
+
+test('as cheap as the cheapest of all ways to share them out', () => {
+  for (let seed = 1; seed <= 150; seed += 1) {
+    const [wanted, own] = randomCase(seed, 7, 60)
+    expect([seed, packReads(wanted, own).after]).toEqual([seed, wanted.length === 0 ? 0 : cheapestOfAll(wanted, own)])
+  }
+})
+
+test('and as a second exact programme for many values; each is carried whole, once, and no bar is touched', () => {
+  for (let seed = 1; seed <= 25; seed += 1) {
+    const [wanted, own] = randomCase(1000 + seed, 220, 1500)
+    const packed = packReads(wanted, own)
+    expect([seed, packed.after]).toEqual([seed, cheapestByEnds(wanted, own)])
+    const carried = new Map(packed.requests.flatMap((request) => request.carries.map((id) => [id, request] as const)))
+    expect(packed.requests.flatMap(({ carries }) => carries)).toHaveLength(wanted.length)
+    for (const { id, address, size } of wanted) {
+      const { first = NaN, count = NaN } = carried.get(id) ?? {}
+      expect(first <= address && address + size <= first + count).toBe(true)
+    }
+    for (const { first, count } of packed.requests) {
+      expect(count).toBeLessThanOrEqual(own.mostRegisters)
+      expect(own.forbidden.some((gap) => gap.first < first + count && gap.last >= first)).toBe(false)
+    }
+  }
+})
