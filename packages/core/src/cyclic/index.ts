@@ -9,3 +9,18 @@ export {
   type CyclicExchange,
   type CyclicLoad,
 } from './load'
+export {
+  addressOf,
+  mapImage,
+  piecesOf,
+  piecesText,
+  placeText,
+  rebuilt,
+  type Image,
+  type ImageMap,
+  type MappedChannel,
+  type Piece,
+  type WordCount,
+} from './map'
+export { packingRules, type ByteFirst, type Channel, type Head, type Module, type PackingRule } from './modules'
+export { copyTrouble, pagesOf, type CopySide, type Pages } from './pages'
