@@ -16,15 +16,17 @@ export interface Seen {
 export function bandOf(expect: Expectation): readonly [low: number, high: number] | undefined {
   if (expect.kind === 'rising') return undefined
   const [low, high] =
-    expect.kind === 'about' ? [expect.value - expect.allowed, expect.value + expect.allowed] : [expect.low, expect.high]
+    expect.kind === 'between'
+      ? [expect.low, expect.high]
+      : [expect.value - expect.allowed, expect.value + expect.allowed]
   const slack = SLACK * Math.max(Math.abs(low), Math.abs(high))
   return [low - slack, high + slack]
 }
 
 /** Whether one value can be what was expected, as far as it alone tells. */
-export const isInside = (value: number, band: readonly [number, number] | undefined): boolean =>
+export const isInside = (value: number, band: readonly [number, number] | undefined, isShown: boolean): boolean =>
   Number.isFinite(value) &&
-  (value === 0 || Math.abs(value) >= NOTHING_MEASURED) &&
+  (isShown || value === 0 || Math.abs(value) >= NOTHING_MEASURED) &&
   (band === undefined || (value >= band[0] && value <= band[1]))
 
 /** Every step between two samples has to be as told, so that a counter that jumps back and forth does not pass. */

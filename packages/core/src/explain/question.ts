@@ -4,6 +4,8 @@ import type { ValueFormat } from '../values'
 export type Expectation =
   /** As an independent instrument shows it, give or take `allowed`, in the unit of the point. */
   | { readonly kind: 'about'; readonly value: number; readonly allowed: number }
+  /** As a hop shows it, right or wrong: even a number too small to be measured may be what it makes of its words. */
+  | { readonly kind: 'shown'; readonly value: number; readonly allowed: number }
   | { readonly kind: 'between'; readonly low: number; readonly high: number }
   /** It climbs (or falls, where `by` is negative) by so much in so many seconds, give or take `allowed` in that time. */
   | { readonly kind: 'rising'; readonly by: number; readonly seconds: number; readonly allowed: number }

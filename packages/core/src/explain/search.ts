@@ -113,6 +113,7 @@ export function search(question: Question): Search {
     const expect = expectedAt(question, sample)
     return expect && bandOf(expect)
   })
+  const isShown = question.samples.every((sample) => expectedAt(question, sample)?.kind === 'shown')
   const found: Explanation[] = []
   let [compared, outside] = [0, 0]
   let planned: readonly (number | undefined)[] = question.samples.map(() => undefined)
@@ -127,7 +128,7 @@ export function search(question: Question): Search {
         compared += 1
         const isPlan = shift === 0 && !tried.isOtherType && !tried.isOtherOrder && factor.id === 'planned'
         if (isPlan) planned = raws.map((raw) => valueOf(raw, line))
-        if (!raws.every((raw, k) => isInside(raw * line.scale + line.offset, bands[k]))) continue
+        if (!raws.every((raw, k) => isInside(raw * line.scale + line.offset, bands[k], isShown))) continue
         const values = raws.map((raw) => valueOf(raw, line))
         const aspects = aspectsOf(shift, tried, factor)
         const seen = seenOf(question, values)

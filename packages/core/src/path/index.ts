@@ -1,2 +1,15 @@
 export { judgePath, type HopJudgement, type PathJudgement } from './judge'
 export type { Observation, Source } from './observation'
+export {
+  findFaults,
+  type Fault,
+  type FaultKind,
+  type HopExplanation,
+  type HopFinding,
+  type OtherWords,
+  type PathFinding,
+  type PathHop,
+  type PathSeen,
+  type ValueHop,
+  type WordHop,
+} from './faults'
