@@ -1,6 +1,7 @@
 export { protocolAddress } from './address'
 export { hexText, wordText } from './bytes'
 export { crc16 } from './crc'
+export { lrc } from './lrc'
 export { decodeRequest } from './decodeRequest'
 export { encodeException, encodeResponse, type Answer } from './encodeResponse'
 export { exceptionMeaning } from './exceptions'
