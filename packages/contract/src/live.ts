@@ -26,6 +26,24 @@ export interface LiveReading {
   readonly hint: string
 }
 
+/** The registers around a point as its device gave them once, and what its controller showed then. */
+export interface LookAround {
+  readonly at: number
+  readonly mode: Mode
+  /** Where the request went: the planned address, and on the bench the loopback address it is served on. */
+  readonly asked: string
+  readonly servedAt: string
+  /** Address in the frame of the first word. */
+  readonly first: number
+  /** `null` where the device has no such register. */
+  readonly words: readonly (number | null)[]
+  /** Requests that it took: one, or one for each register where the device answers only for whole places. */
+  readonly requests: number
+  /** Why there are no words, in one sentence; empty where there are. */
+  readonly silence: string
+  readonly controller: { readonly value: number | null; readonly silence: string }
+}
+
 /** How often each hop is asked. */
 export const LIVE_INTERVAL_MS = 500
 

@@ -14,4 +14,4 @@ export const served = {
 }
 
 /** Where a device keeps a value, where that is not what its terms say. */
-export const placeSchema = Joi.object({ ...served, scale: finite.invalid(0).required() })
+export const placeSchema = Joi.object({ ...served, scale: finite.invalid(0).required(), offset: finite })

@@ -29,6 +29,10 @@ export const router = createBrowserRouter([
         lazy: () => import('./features/terms').then(({ TermsPage }) => ({ Component: TermsPage })),
       },
       {
+        path: 'data-path/:handshakeId?',
+        lazy: () => import('./features/dataPath').then(({ DataPathPage }) => ({ Component: DataPathPage })),
+      },
+      {
         path: 'proof/:handshakeId?',
         lazy: () => import('./features/proof').then(({ ProofPage }) => ({ Component: ProofPage })),
       },

@@ -1,13 +1,14 @@
-import type { ReachReport } from '../live'
+import type { LookAround, ReachReport } from '../live'
 import type { newDecision, newEvidence, readingEvidence } from '../requests'
 import type { Added, Recorded } from './answers'
-import { post, type Let } from './endpoint'
+import { LOOKED, post, type Let } from './endpoint'
 
 /** Evidence: what the server saw itself it judges itself; the rest is a person's word. */
 export const proofApi = {
   addEvidence: post<Recorded, Let<typeof newEvidence>>()('/handshakes/:id/evidence'),
   recordReading: post<Recorded & { readonly say: string }, Let<typeof readingEvidence>>()('/handshakes/:id/reading'),
   reach: post<ReachReport>()('/handshakes/:id/reach'),
+  lookAround: post<LookAround>()('/handshakes/:id/points/:pointId/look', LOOKED),
   agreed: post<Added>()('/handshakes/:id/agreed'),
   decide: post<Added, Let<typeof newDecision>>()('/handshakes/:id/decisions'),
 }

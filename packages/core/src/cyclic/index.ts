@@ -24,3 +24,4 @@ export {
 } from './map'
 export { packingRules, type ByteFirst, type Channel, type Head, type Module, type PackingRule } from './modules'
 export { copyTrouble, pagesOf, type CopySide, type Pages } from './pages'
+export { readModules } from './readModules'

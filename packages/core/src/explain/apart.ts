@@ -1,7 +1,7 @@
 import { decodeValue, encodeValue, registersOf, type RawValue } from '../values'
 import { bandOf } from './fits'
 import { expectedAt, type Question } from './question'
-import type { Explanation } from './search'
+import { wordsAt, type Explanation } from './search'
 
 /** A reading that would tell equal explanations apart. */
 export type TellingReading =
@@ -72,10 +72,10 @@ export function tellApart(question: Question, equals: readonly Explanation[]): T
 /** The registers as the device would fill them if an explanation is right and the quantity is at a value. */
 function wordsIf(
   question: Question,
-  words: readonly number[],
+  words: readonly (number | undefined)[],
   right: Explanation,
   value: number,
-): readonly number[] | undefined {
+): readonly (number | undefined)[] | undefined {
   const { format, line } = right
   const exact = (value - line.offset) / line.scale
   const isFloat = format.type === 'float32' || format.type === 'float64'
@@ -84,17 +84,21 @@ function wordsIf(
       ? { kind: 'bool', value: value > 0.5 }
       : { kind: 'number', value: isFloat ? exact : Math.round(exact) }
   const from = question.plan.address + right.shift - question.first
-  const present = words.slice(from, from + registersOf(format))
-  const written = encodeValue(raw, format, present)
+  const written = encodeValue(raw, format, wordsAt(words, from, registersOf(format)))
   return written.ok
     ? [...words.slice(0, from), ...written.value, ...words.slice(from + written.value.length)]
     : undefined
 }
 
-function readBy(question: Question, words: readonly number[], { format, line, shift, registers }: Explanation) {
+function readBy(
+  question: Question,
+  words: readonly (number | undefined)[],
+  { format, line, shift, registers }: Explanation,
+) {
   const from = question.plan.address + shift - question.first
-  const raw = decodeValue(words.slice(from, from + registers), format)
-  if (!raw.ok) return undefined
+  const own = wordsAt(words, from, registers)
+  const raw = own && decodeValue(own, format)
+  if (!raw?.ok) return undefined
   const { kind, value } = raw.value
   return kind === 'number' || kind === 'whole' || kind === 'bool' ? Number(value) * line.scale + line.offset : undefined
 }

@@ -1,6 +1,6 @@
 export { tellApart, type TellingReading } from './apart'
 export { factors, linesFor, type Factor, type Line } from './factors'
 export { expectedAt, type Expectation, type PlannedRead, type Question, type Sample } from './question'
-export { FARTHEST, search, type Aspect, type Explanation, type Search } from './search'
+export { FARTHEST, search, wordsAt, type Aspect, type Explanation, type Search } from './search'
 export { sayExplanation, stepsOf, surenessOf, type Sureness } from './sentence'
 export { explainPoints, type PointAnswer, type RankedExplanation } from './together'

@@ -14,8 +14,8 @@ export type Expectation =
 export interface Sample {
   /** Milliseconds; only differences count. */
   readonly at: number
-  /** Words from register `Question.first` on. */
-  readonly words: readonly number[]
+  /** Words from register `Question.first` on; `undefined` where a register was not given. */
+  readonly words: readonly (number | undefined)[]
   /** What the value should have been at this moment, where that is not what the question says. */
   readonly expect?: Expectation | undefined
 }

@@ -18,7 +18,8 @@ export interface Explanation {
   readonly format: ValueFormat
   readonly registers: number
   readonly line: Line
-  readonly factor: Factor
+  /** What is done to the planned scale, as data: explanations travel between a worker and its page. */
+  readonly factor: Omit<Factor, 'line'>
   readonly aspects: readonly Aspect[]
   /** How many of them are met seldom. */
   readonly uncommon: number
@@ -64,13 +65,30 @@ const numberOf = (raw: RawValue): number | undefined =>
       ? Number(raw.value)
       : undefined
 
+/** So many words from a place on; `undefined` where one of them was not given. */
+export function wordsAt(
+  words: readonly (number | undefined)[],
+  from: number,
+  count: number,
+): readonly number[] | undefined {
+  if (from < 0 || from + count > words.length) return undefined
+  const own: number[] = []
+  for (let k = from; k < from + count; k += 1) {
+    const word = words[k]
+    if (word === undefined) return undefined
+    own.push(word)
+  }
+  return own
+}
+
 /** The raw number of a format so many registers from the planned place, in every sample. */
 function rawAt(question: Question, shift: number, tried: TriedFormat): readonly number[] | 'outside' | 'no-number' {
   const from = question.plan.address + shift - question.first
   const raws: number[] = []
   for (const { words } of question.samples) {
-    if (from < 0 || from + tried.registers > words.length) return 'outside'
-    const raw = decodeValue(words.slice(from, from + tried.registers), tried.format)
+    const own = wordsAt(words, from, tried.registers)
+    if (!own) return 'outside'
+    const raw = decodeValue(own, tried.format)
     const number = raw.ok ? numberOf(raw.value) : undefined
     if (number === undefined) return 'no-number'
     raws.push(number)
@@ -138,7 +156,7 @@ export function search(question: Question): Search {
           format: { ...tried.format, order: tried.isOtherOrder ? tried.format.order : orderKept(question, tried) },
           registers: tried.registers,
           line,
-          factor,
+          factor: { id: factor.id, say: factor.say, isUncommon: factor.isUncommon },
           aspects,
           uncommon: tried.uncommon + (Math.abs(shift) > 1 ? 1 : 0) + (factor.isUncommon ? 1 : 0),
           values,
@@ -166,7 +184,7 @@ export function search(question: Question): Search {
 function isStrained(question: Question, shift: number, { format, registers }: TriedFormat): boolean {
   if (registers === 1) return false
   const from = question.plan.address + shift - question.first
-  const taken = question.samples.map(({ words }) => reorder(words.slice(from, from + registers), format.order))
+  const taken = question.samples.map(({ words }) => reorder(wordsAt(words, from, registers) ?? [], format.order))
   const [first] = taken
   const moved = taken.some((words) => words.some((word, k) => word !== first?.[k]))
   return moved && taken.every((words) => words.at(-1) === first?.at(-1))

@@ -21,14 +21,21 @@ export function serialWayOf(job: Job, device: Device | undefined): SerialWay | u
   return undefined
 }
 
-/** How a device is read by its own terms: a point of it, or, without one, what the terms say. */
-export function devicePlanOf(job: Job, handshake: Handshake, point?: Point): Result<ReadPlan, PlanGaps> {
+/**
+ * How a device is read by its own terms: each point of it, or, without one, what the terms say. What all points share is
+ * looked up once.
+ */
+export function devicePlansOf(job: Job, handshake: Handshake): (point?: Point) => Result<ReadPlan, PlanGaps> {
   const { isRead, name } = exchanges[handshake.exchange]
-  if (!isRead && !point?.source) {
+  const terms = handshakeTermsOf(job, handshake)
+  const way = serialWayOf(job, deviceOf(job, handshake.deviceId))
+  return (point) => {
+    if (isRead || point?.source) return readPlanOf(terms, 'device', point?.source, way)
     const what = `${name} is not read by this program itself: type what is seen.`
     return refuse({ gaps: [{ term: 'function-code', name, what }] })
   }
-  const device = deviceOf(job, handshake.deviceId)
-  const way = serialWayOf(job, device)
-  return readPlanOf(handshakeTermsOf(job, handshake), 'device', point?.source, way)
 }
+
+/** How one point of a device is read by the device's own terms; without one, what the terms say. */
+export const devicePlanOf = (job: Job, handshake: Handshake, point?: Point): Result<ReadPlan, PlanGaps> =>
+  devicePlansOf(job, handshake)(point)

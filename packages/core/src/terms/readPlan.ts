@@ -44,6 +44,8 @@ export interface ReadPlan {
   readonly request: Extract<ModbusRequest, { code: 1 | 2 | 3 | 4 }>
   readonly format: ValueFormat
   readonly scale: number
+  /** Added after the scale. */
+  readonly offset: number
 }
 
 /** Which terms are still missing or cannot be read, with the reason. */
@@ -57,6 +59,8 @@ export interface OwnPlace {
   readonly type: DataType
   readonly order: ByteOrder
   readonly scale: number
+  /** Added after the scale; none where it is left out. */
+  readonly offset?: number | undefined
 }
 
 /**
@@ -100,7 +104,7 @@ export function readPlanOf(
       port: read<number>('port'),
       unit: read<TcpUnit>('unit-id'),
     } as TcpWay)
-  const code = read<ReadFunction>('function-code')
+  const code = functionOf(own) ?? read<ReadFunction>('function-code')
   const table = code === undefined ? undefined : tableOfFunction(code)
   const ofBits = table !== undefined && tables[table].bits === 1
   const first = readRegister(table)
@@ -121,7 +125,15 @@ export function readPlanOf(
     request: { code, address: first.address, count },
     format: { type, order, bit: first.bit, registers: type === 'ascii' ? count : undefined },
     scale,
+    offset: own?.offset ?? 0,
   } as ReadPlan)
+}
+
+/** A place that names its table (`40108`) is read by that table's function, whatever the terms say of other points. */
+function functionOf(own: OwnPlace | null | undefined): ReadFunction | undefined {
+  const readings = own ? parseReference(own.register) : undefined
+  const table = readings?.ok ? readings.value[0]?.table : undefined
+  return table && tables[table].readBy
 }
 
 /** What is asked for a point with a place of its own: as much as its type takes. */

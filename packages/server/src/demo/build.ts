@@ -116,8 +116,11 @@ interface HandshakeLine {
   readonly morePoints?: readonly PointLine[]
 }
 
+/** What the sample jobs leave to the data path. */
+type PlannedLater = 'low' | 'high' | 'pollMs' | 'ageMs' | 'access'
+
 /** A point; where nothing else is said the terms say where it lies, and it has to be proven. */
-export type PointLine = Omit<Point, 'id' | 'version' | 'position' | 'source' | 'asked'> &
+export type PointLine = Omit<Point, 'id' | 'version' | 'position' | 'source' | 'asked' | PlannedLater> &
   Partial<Pick<Point, 'source' | 'asked'>>
 
 export function handshake(line: HandshakeLine, position: number): Handshake {
@@ -133,6 +136,11 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
       ...row(),
       source: null,
       asked: true,
+      low: null,
+      high: null,
+      pollMs: null,
+      ageMs: null,
+      access: 'read' as const,
       ...point,
       position: k,
     })),

@@ -1,5 +1,6 @@
 export { targetOf } from './addressBook'
 export { loadBenchProgram } from './benchProgram'
 export { LiveService, type KeptReading } from './liveService'
+export { lookAround } from './lookAround'
 export { reachDevice, reachPlanText } from './reach'
 export { hopPlan, planText, readHop, type LiveContext } from './readHop'

@@ -33,11 +33,11 @@ export type HopPlan = (ReadPlan & { readonly missing?: never }) | { readonly mis
  */
 export function planText(plan: HopPlan): string {
   if (plan.missing !== undefined) return `nothing: ${plan.missing}`
-  const { way, request, format, scale } = plan
+  const { way, request, format, scale, offset } = plan
   const place = `${functionText(request.code)} from address ${request.address}, count ${request.count}`
   const bit = format.bit === undefined ? '' : ` bit ${format.bit}`
   const line = way.protocol === 'modbus-rtu' ? `, ${way.settings}` : ''
-  return `${wayText(way)}${line}, unit ${way.unit}, ${place}, ${dataTypes[format.type].name}${bit} ${format.order}, × ${scale}`
+  return `${wayText(way)}${line}, unit ${way.unit}, ${place}, ${dataTypes[format.type].name}${bit} ${format.order}, × ${scale}${offset === 0 ? '' : ` + ${offset}`}`
 }
 
 /** The device by its own terms; the controller at the register where it serves the tag. */
@@ -72,6 +72,7 @@ export function hopPlan(job: Job, handshake: Handshake, point: Point, hop: LiveH
     request: { code: tables[table].readBy, address: first.address, count: registersOf(format) },
     format,
     scale: 1,
+    offset: 0,
   }
 }
 
@@ -122,7 +123,11 @@ export async function readHop(
 
 type Decoded = Pick<LiveReading, 'words' | 'value' | 'text' | 'silence' | 'hint'>
 
-function valueOf(response: ModbusResponse, plan: Pick<ReadPlan, 'format' | 'scale'>, decimals: number): Decoded {
+function valueOf(
+  response: ModbusResponse,
+  plan: Pick<ReadPlan, 'format' | 'scale' | 'offset'>,
+  decimals: number,
+): Decoded {
   const none = { words: null, value: null, text: '', hint: '' }
   if (response.kind === 'exception') {
     const { name, hint } = exceptionMeaning(response.exception)
@@ -139,7 +144,7 @@ function valueOf(response: ModbusResponse, plan: Pick<ReadPlan, 'format' | 'scal
   if (response.kind !== 'words') return { ...none, silence: 'The answer carries no value.' }
   const decoded = decodeValue(response.words, plan.format)
   if (!decoded.ok) return { ...none, words: response.words, silence: decoded.refusal.what }
-  const value = scaled(decoded.value, { scale: plan.scale, offset: 0 })
+  const value = scaled(decoded.value, plan)
   const finite = value !== undefined && Number.isFinite(value)
   return {
     words: response.words,

@@ -26,7 +26,7 @@ export function usePageKeys(handlers: Readonly<Record<string, () => void>>): voi
 
 const keyList: readonly (readonly [string, string])[] = [
   ['Ctrl K', 'find'],
-  ['1 2 3 5 6', 'Line-up, First contact, Terms, Proof, Hand-over'],
+  ['1 to 6', 'Line-up, First contact, Terms, Data path, Proof, Hand-over'],
   ['7', 'Bench'],
   ['J K', 'next, previous line or handshake'],
   ['Enter', 'open, edit'],
@@ -48,6 +48,7 @@ const keyList: readonly (readonly [string, string])[] = [
   ['E, I', 'a term is entered, is in force, as planned'],
   ['=', 'a term as the other end says; a cell as planned'],
   ['R', 'record'],
+  ['L', 'look at the registers, in Data path'],
   ['P', 'park, in First contact'],
   ['M', 'while something waits: what may be done meanwhile'],
   ['B', 'back to what rang'],

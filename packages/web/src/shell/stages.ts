@@ -1,6 +1,7 @@
 import type { Finding } from '@calm/core/findings'
 import { laddersOf } from '@calm/core/handOver'
 import { claspFor, type Job, ladderFor } from '@calm/core/job'
+import { checkPoints, type PointFindings } from '@calm/core/points'
 import type { WalkRecord } from '@calm/core/procedure'
 import { troubledDevices } from '../job'
 
@@ -38,6 +39,18 @@ function firstContactOf(
   return { done: verified.size, total: planned.size, waiting: steps('waiting'), atOdds: steps('unexpected') }
 }
 
+/** How many handshakes have points that all have a place, with nothing wrong at any of them. */
+function dataPathOf(job: Job): Pick<StageOnWalk, 'done' | 'total' | 'waiting' | 'atOdds'> {
+  const checked = job.handshakes.map((handshake) => checkPoints(job, handshake))
+  const isWrong = ({ findings }: PointFindings) => findings.some(({ severity }) => severity === 'will-not-work')
+  return {
+    done: checked.filter((each) => each.looked > 0 && each.unplaced === 0 && !isWrong(each)).length,
+    total: checked.length,
+    waiting: 0,
+    atOdds: checked.filter(isWrong).length,
+  }
+}
+
 /** The stages of a job in working order. */
 export function stagesOf(job: Job, findings: readonly Finding[], walk?: WalkRecord): readonly StageOnWalk[] {
   const withTrouble = troubledDevices(job, findings).size
@@ -67,6 +80,7 @@ export function stagesOf(job: Job, findings: readonly Finding[], walk?: WalkReco
       atOdds: clasps.filter((clasp) => clasp.atOdds > 0).length,
       waiting: 0,
     },
+    { path: 'data-path', name: 'Data path', key: '4', ...dataPathOf(job) },
     {
       path: 'proof',
       name: 'Proof',

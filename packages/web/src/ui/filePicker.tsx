@@ -40,8 +40,12 @@ export function FilePicker({ children, label, accept, size, camera = false, onFi
 }
 
 /** Hands a value to the machine as a JSON file of this name. */
-export function saveJson(name: string, value: unknown): void {
-  const url = URL.createObjectURL(new Blob([`${JSON.stringify(value, null, 2)}\n`], { type: 'application/json' }))
+export const saveJson = (name: string, value: unknown): void =>
+  saveText(name, `${JSON.stringify(value, null, 2)}\n`, 'application/json')
+
+/** Hands a text to the machine as a file of this name. */
+export function saveText(name: string, text: string, type: 'text/csv' | 'text/plain' | 'application/json'): void {
+  const url = URL.createObjectURL(new Blob([text], { type }))
   const link = document.createElement('a')
   link.href = url
   link.download = name

@@ -3,6 +3,7 @@ import { notations, type Notation } from '../../modbus'
 import { exchanges, termIds, type End, type Exchange, type TermId } from '../../terms'
 import type { Tolerance } from '../../values'
 import { requestKinds } from '../media'
+import { accesses, type Access } from '../access'
 import type { AddressRule, Mode, NamePlace, Reference, RequestKind, Served, Source } from '../model'
 import { howWords, type How } from '../../evidence'
 import { standingWords, type TermStanding } from '../standingWords'
@@ -89,6 +90,15 @@ export const pointFields = {
   shownAt: text('shown at'),
   reference: orOpen(shape<Reference>('reference', 'reference')),
   tolerance: shape<Tolerance>('tolerance', 'tolerance'),
+  /** Range of the quantity; a value outside it is never right. */
+  low: orOpen(number('lowest value', undefined, { since: 7 }), { blank: null }),
+  high: orOpen(number('highest value', undefined, { since: 7 }), { blank: null }),
+  /** How often it is wanted. */
+  pollMs: orOpen(whole('wanted every', 10, 3_600_000, { since: 7, unit: 'ms' }), { blank: null }),
+  /** How old it may be where it is looked at. */
+  ageMs: orOpen(whole('at most so old', 1, 3_600_000, { since: 7, unit: 'ms' }), { blank: null }),
+  /** Seen from the controller. */
+  access: oneOf<Access>('access', accesses, { blank: 'read', since: 7 }),
   /** Whether the handshake asks for it: a rung is proven when every point that is asked for is. */
   asked: yesNo('has to be proven', { blank: true, since: 4 }),
 }
@@ -106,4 +116,9 @@ export const blankPoint = (deviceTag: string) => ({
   reference: null,
   tolerance: { kind: 'percent-of-reading', percent: 1 } satisfies Tolerance as Tolerance,
   asked: true,
+  low: null,
+  high: null,
+  pollMs: null,
+  ageMs: null,
+  access: 'read' as Access,
 })

@@ -7,8 +7,8 @@ export interface WordHop {
   /** Address of the first word of every sample, and of the point's own first word. */
   readonly first: number
   readonly at: number
-  /** Words of each sample; `undefined` where it was not seen then. */
-  readonly samples: readonly (readonly number[] | undefined)[]
+  /** Words of each sample; `undefined` where it, or one word of it, was not seen then. */
+  readonly samples: readonly (readonly (number | undefined)[] | undefined)[]
 }
 
 /** A hop that shows a number: a tag, a screen. */

@@ -1,3 +1,4 @@
+import { wordsAt } from '../../explain'
 import { byteOrders, reorder, type ByteOrder } from '../../values'
 import type { Fault, HopExplanation } from './fault'
 import type { OtherWords, WordHop } from './hops'
@@ -26,10 +27,7 @@ export function follows(seen: Track, should: Track): boolean {
 
 /** Words of a hop at a place; `undefined` where its window ends before. */
 export const trackAt = (hop: WordHop, at: number, count: number): Track =>
-  hop.samples.map((words) => {
-    const from = at - hop.first
-    return words && from >= 0 && from + count <= words.length ? words.slice(from, from + count) : undefined
-  })
+  hop.samples.map((words) => words && wordsAt(words, at - hop.first, count))
 
 const moves = (track: Track): boolean => {
   const seen = track.filter((words) => words !== undefined)

@@ -17,7 +17,7 @@ export function HandshakePicker({
   isAtOdds,
 }: {
   job: Job
-  stage: 'terms' | 'proof'
+  stage: 'terms' | 'data-path' | 'proof'
   chosen: Handshake
   isAtOdds: (handshake: Handshake) => boolean
 }) {

@@ -1,2 +1,1 @@
 export { PastePreview } from './pastePreview'
-export { decodeText, letter, rowsOf, textOf } from './readFile'

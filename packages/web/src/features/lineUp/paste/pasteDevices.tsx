@@ -14,7 +14,7 @@ import { Button, Checkbox, Choice, cn, Dialog, FilePicker, formActions, input, P
 import { busiestNetwork } from '../busiestNetwork'
 import { several } from '../table'
 import { PastePreview } from './pastePreview'
-import { readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf } from './readFile'
+import { readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf } from '../../../pasted'
 import { rememberColumns, rememberedColumns } from './rememberedColumns'
 import type { LineUp } from '../useLineUp'
 

@@ -2,7 +2,7 @@ import { sampleDevice, sampleJob } from '@calm/core/job/fixtures'
 import { applyChanges } from '@calm/core/changes'
 import { blockEdit, cellsAsText, fillDown } from './gridEdits'
 import { linesOf } from './lines'
-import { decodeText, letter, rowsOf, textOf } from '../paste'
+import { decodeText, letter, rowsOf, textOf } from '../../../pasted'
 import { compareCells, shownLines, sortingOf } from './shownLines'
 
 const job = sampleJob({

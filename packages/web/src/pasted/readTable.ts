@@ -1,6 +1,6 @@
 import { parse } from 'papaparse'
 import { api } from '@calm/contract/api'
-import { call, ProblemError } from '../../../api'
+import { call, ProblemError } from '../api'
 
 /** A table as it came out of a file or the clipboard, with what is to be said about it. */
 interface TableReading {

@@ -1,0 +1,15 @@
+export { pointColumn, pointColumns, type PointColumn, type PointColumnId } from './columns'
+export { isAmbiguous, readRegister, type DocumentCounts } from './document'
+export { placeOf, placesOf, type PlaceOrMissing, type PointPlace } from './place'
+export {
+  matchPointColumns,
+  openRows,
+  pointChanges,
+  readPointRows,
+  type PointMatch,
+  type PointRowReading,
+} from './pointTable'
+export { checkPoints, findingsOf, pointRules, type PlacedPoint, type PointFinding, type PointFindings } from './rules'
+export { commandRows, declarations, mapRows, markOf } from './tablesOut'
+export { packingOf, USUAL_POLL_MS, type DevicePacking } from './wanted'
+export { expectedOf, placeBy, questionOf } from './why'

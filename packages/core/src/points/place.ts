@@ -1,0 +1,37 @@
+import { devicePlansOf, type Handshake, type Job, type Point } from '../job'
+import { tableOfFunction, tables, type Table } from '../modbus'
+import { neededFor, type PlanGaps, type ReadPlan } from '../terms'
+import type { Result } from '../units'
+import { registersOf } from '../values'
+
+/** Where the device keeps a point, as it is read. */
+export interface PointPlace {
+  readonly table: Table
+  /** Address in the frame. */
+  readonly address: number
+  /** Registers, or bits in a table of bits. */
+  readonly size: number
+  readonly plan: ReadPlan
+}
+
+/** The place of a point by its own row or by the terms, or why there is none. */
+export type PlaceOrMissing = PointPlace | { readonly missing: string }
+
+/** Places of all points of a handshake, in their order. */
+export function placesOf(job: Job, handshake: Handshake): readonly PlaceOrMissing[] {
+  const planOf = devicePlansOf(job, handshake)
+  return handshake.points.map((point) => placeBy(planOf(point)))
+}
+
+/** The place of one point. */
+export const placeOf = (job: Job, handshake: Handshake, point: Point): PlaceOrMissing =>
+  placeBy(devicePlansOf(job, handshake)(point))
+
+function placeBy(plan: Result<ReadPlan, PlanGaps>): PlaceOrMissing {
+  if (!plan.ok) return { missing: plan.refusal.gaps.map(({ what }) => what).join(' ') }
+  const { request, format } = plan.value
+  const table = tableOfFunction(request.code)
+  if (!table) return { missing: `Function ${request.code} reads no table.` }
+  const size = tables[table].bits === 1 ? (neededFor(format.type, true) ?? 1) : registersOf(format)
+  return { table, address: request.address, size, plan: plan.value }
+}

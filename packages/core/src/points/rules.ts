@@ -1,0 +1,211 @@
+import type { Handshake, Job, Point } from '../job'
+import { limits, tables } from '../modbus'
+import { allowedDifference } from '../values'
+import { placesOf, type PointPlace } from './place'
+
+/** How much a finding of a point matters. */
+export type PointSeverity = 'will-not-work' | 'worth-knowing'
+
+/** A point with its place, as rules look at it. */
+export interface PlacedPoint extends PointPlace {
+  readonly point: Point
+}
+
+/** One rule about a point. `others` are the points of the same device that begin near it. */
+export interface PointRule {
+  readonly id: string
+  readonly title: string
+  readonly severity: PointSeverity
+  readonly summary: string
+  readonly source: string
+  /** What is wrong, in a sentence; `undefined` where nothing is. */
+  readonly check: (placed: PlacedPoint, others: readonly PlacedPoint[]) => string | undefined
+}
+
+const wholeRange: Readonly<Partial<Record<string, readonly [number, number]>>> = {
+  uint16: [0, 0xffff],
+  int16: [-0x8000, 0x7fff],
+  uint32: [0, 0xffff_ffff],
+  int32: [-0x8000_0000, 0x7fff_ffff],
+  bcd16: [0, 9999],
+  bcd32: [0, 99_999_999],
+}
+
+const text = (value: number) => String(Number(value.toPrecision(7)))
+
+export const pointRules: readonly PointRule[] = [
+  {
+    id: 'point.overlap',
+    title: 'Shares registers with another',
+    severity: 'will-not-work',
+    summary:
+      'Two values that are no bits of one register cannot lie in the same registers: one of the two is read from the wrong place.',
+    source: 'common practice, no source',
+    check: ({ point, address, size, table, plan }, others) => {
+      const other = others.find(
+        (each) =>
+          each.point.id !== point.id &&
+          each.table === table &&
+          each.address < address + size &&
+          address < each.address + each.size &&
+          !(each.address === address && each.size === size && isBit(each.plan) && isBit(plan)),
+      )
+      return (
+        other &&
+        `${point.quantity} and ${other.point.quantity} share registers: ${span(address, size)} and ${span(other.address, other.size)}.`
+      )
+    },
+  },
+  {
+    id: 'point.end',
+    title: 'Beyond the last address',
+    severity: 'will-not-work',
+    summary: 'A value ends at address 65 535 at the latest.',
+    source: 'Modbus Application Protocol V1.1b3, 4.4',
+    check: ({ address, size, point }) =>
+      address + size - 1 > limits.lastAddress
+        ? `${point.quantity} takes ${span(address, size)}; the last address is ${limits.lastAddress}.`
+        : undefined,
+  },
+  {
+    id: 'point.read-only',
+    title: 'Written where nothing can be written',
+    severity: 'will-not-work',
+    summary: 'Input registers and discrete inputs are read only.',
+    source: 'Modbus Application Protocol V1.1b3, 4.3',
+    check: ({ point, table }) =>
+      point.access !== 'read' && !tables[table].writable
+        ? `${point.quantity} goes to the device, and ${tables[table].one} can only be read.`
+        : undefined,
+  },
+  {
+    id: 'point.range-reversed',
+    title: 'Range the wrong way round',
+    severity: 'will-not-work',
+    summary: 'The lowest value is below the highest.',
+    source: 'common practice, no source',
+    check: ({ point: { low, high, quantity } }) =>
+      low !== null && high !== null && low >= high ? `${quantity} ranges from ${low} to ${high}.` : undefined,
+  },
+  {
+    id: 'point.range-held',
+    title: 'Type and scale cannot hold the range',
+    severity: 'will-not-work',
+    summary: 'A whole number at its scale reaches only so far; beyond it the value wraps or stands at its end.',
+    source: 'Modbus Application Protocol V1.1b3, 4.2 (16 bits); two’s complement',
+    check: ({ point: { low, high, quantity, unit }, plan }) => {
+      const range = wholeRange[plan.format.type]
+      if (!range || low === null || high === null || low >= high) return undefined
+      const ends = range.map((raw) => raw * plan.scale + plan.offset)
+      const [least, most] = [Math.min(...ends), Math.max(...ends)]
+      return low < least || high > most
+        ? `${quantity} ranges from ${low} to ${high} ${unit}; ${plan.format.type} at ${plan.scale} holds ${text(least)} to ${text(most)}.`
+        : undefined
+    },
+  },
+  {
+    id: 'point.resolution',
+    title: 'Coarser than its tolerance',
+    severity: 'worth-knowing',
+    summary:
+      'A step of the raw number is larger than the difference that is allowed: a right value may lie outside by rounding alone.',
+    source: 'common practice, no source',
+    check: ({ point, plan }) => {
+      if (!(plan.format.type in wholeRange) || point.reference === null) return undefined
+      const allowed = allowedDifference(point.tolerance, point.reference.value)
+      const step = Math.abs(plan.scale)
+      // Rounded to the nearest step a value is off by half of one.
+      return step / 2 > allowed
+        ? `${point.quantity} comes in steps of ${text(step)} ${point.unit}; ${text(allowed)} are allowed.`
+        : undefined
+    },
+  },
+]
+
+const isBit = ({ format }: PointPlace['plan']): boolean => format.type === 'bool'
+const span = (address: number, size: number): string =>
+  size === 1 ? `address ${address}` : `addresses ${address} to ${address + size - 1}`
+
+/** One thing about a point that is not as it should be. */
+export interface PointFinding {
+  readonly rule: string
+  readonly pointId: string
+  readonly severity: PointSeverity
+  readonly title: string
+  readonly say: string
+}
+
+/** Findings of all points of a handshake, and how many had a place to be looked at. */
+export interface PointFindings {
+  readonly findings: readonly PointFinding[]
+  readonly looked: number
+  readonly unplaced: number
+}
+
+/** What a handshake's points were found to be, as long as nothing changes that they rest on. */
+const known = new WeakMap<Handshake, { readonly on: readonly unknown[]; readonly is: PointFindings }>()
+
+/** Findings of all points of a handshake; computed again only where the handshake or the line-up changed. */
+export function checkPoints(job: Job, handshake: Handshake): PointFindings {
+  const on = [job.devices, job.lines, job.networks, job.kinds]
+  const before = known.get(handshake)
+  if (before && before.on.every((each, k) => each === on[k])) return before.is
+  const is = checkNow(job, handshake)
+  known.set(handshake, { on, is })
+  return is
+}
+
+function checkNow(job: Job, handshake: Handshake): PointFindings {
+  const places = placesOf(job, handshake)
+  const placed = handshake.points
+    .flatMap((point, k): readonly PlacedPoint[] => {
+      const place = places[k]
+      return !place || 'missing' in place ? [] : [{ ...place, point }]
+    })
+    .sort((a, b) => a.address - b.address)
+  return {
+    findings: [...findingsOf(placed), ...namedTwice(handshake)],
+    looked: placed.length,
+    unplaced: handshake.points.length - placed.length,
+  }
+}
+
+/** Longest value: four registers, or a text; whoever begins farther off than this cannot reach. */
+const NEAR = 125
+
+/** Every rule at every point; sorted by address, so that only neighbours are held against one another. */
+export function findingsOf(placed: readonly PlacedPoint[]): readonly PointFinding[] {
+  let from = 0
+  return placed.flatMap((each, k) => {
+    while ((placed[from] as PlacedPoint).address < each.address - NEAR) from += 1
+    let to = k
+    while (to < placed.length && (placed[to] as PlacedPoint).address < each.address + each.size) to += 1
+    const near = placed.slice(from, to)
+    return pointRules.flatMap((rule) => {
+      const say = rule.check(each, near)
+      return say === undefined
+        ? []
+        : [{ rule: rule.id, pointId: each.point.id, severity: rule.severity, title: rule.title, say }]
+    })
+  })
+}
+
+/** Two points under one name: people and tables would take one for the other. */
+function namedTwice({ points }: Handshake): readonly PointFinding[] {
+  const seen = new Map<string, Point>()
+  return points.flatMap((point) => {
+    const other = seen.get(point.tag)
+    seen.set(point.tag, point)
+    return other
+      ? [
+          {
+            rule: 'point.tag-twice',
+            pointId: point.id,
+            severity: 'will-not-work' as const,
+            title: 'Tag twice',
+            say: `${point.quantity} and ${other.quantity} both go to the tag ${point.tag}.`,
+          },
+        ]
+      : []
+  })
+}

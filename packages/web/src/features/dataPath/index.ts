@@ -1,0 +1,1 @@
+export { DataPathPage } from './dataPathPage'

@@ -1,0 +1,170 @@
+import {
+  addressOf,
+  mapImage,
+  packingRules,
+  pagesOf,
+  piecesOf,
+  piecesText,
+  placeText,
+  readModules,
+  type Image,
+  type MappedChannel,
+  type PackingRule,
+  type WordCount,
+} from '@calm/core/cyclic'
+import { parseWholeNumber } from '@calm/core/units'
+import { csvText } from '@calm/core/table'
+import { useState } from 'react'
+import { Area, Button, Choice, DataTable, Field, saveText, Toggles, type TableColumn } from '../../ui'
+
+const START = 'DI 8: 8 x 1 in\nAI 2: 2 x 16 in, 2 x 16 out\nDO 4: 4 x 1 out'
+
+/** The modules of a row in slot order, and where each of their values lies in the controller's image. */
+export function ModulesView({ tag }: { tag: string }) {
+  const [text, setText] = useState(START)
+  const [rule, setRule] = useState<PackingRule>('bytes')
+  const [count, setCount] = useState<WordCount>('bytes')
+  const [typed, setTyped] = useState({ status: '0', control: '0', block: '', every: '' })
+  const words = (name: string, value: string) => parseWholeNumber(value, { name, min: 0, max: 500 })
+  const [status, control] = [words('Status words', typed.status), words('Control words', typed.control)]
+  const modules = readModules(text)
+  const map =
+    modules.ok && status.ok && control.ok
+      ? mapImage(modules.value, rule, { inputBytes: 2 * status.value, outputBytes: 2 * control.value })
+      : undefined
+  const [block, every] = [Number(typed.block), Number(typed.every)]
+  const pages = map && pagesOf(Math.max(map.inputs.words, map.outputs.words), block, 0, every)
+  const field = (key: keyof typeof typed, label: string, read?: { readonly ok: boolean }) => (
+    <Field
+      label={label}
+      inputMode="numeric"
+      typed
+      value={typed[key]}
+      trouble={read && !read.ok ? { what: `${label}: a whole number from 0 to 500.`, expected: '' } : undefined}
+      onChange={(value) => setTyped({ ...typed, [key]: value })}
+    />
+  )
+  const save = () => {
+    if (!map) return
+    const rows = [
+      ['Direction', 'Module', 'Slot', 'Value', 'Bits', 'Place', 'Address'],
+      ...(['inputs', 'outputs'] as const).flatMap((side) =>
+        map[side].channels.map((channel) => [
+          side,
+          channel.module,
+          channel.slot + 1,
+          channel.name,
+          channel.bits,
+          placeText(channel),
+          addressOf(channel, side === 'inputs' ? 'input' : 'output', count),
+        ]),
+      ),
+    ]
+    saveText(`${tag}-image.csv`, csvText(rows), 'text/csv')
+  }
+  return (
+    <div className="grid grid-cols-[320px_minmax(0,1fr)] gap-7 max-tablet:grid-cols-1">
+      <section className="grid content-start gap-3" aria-label="Modules in slot order">
+        <Area label="Modules in slot order, one line each" typed rows={8} value={text} onChange={setText} />
+        {!modules.ok && (
+          <p className="text-odds" role="alert">
+            {modules.refusal.what} Expected: {modules.refusal.expected}.
+          </p>
+        )}
+        <Choice
+          label="How the head packs them"
+          value={rule}
+          choices={(Object.keys(packingRules) as PackingRule[]).map((value) => ({
+            value,
+            label: `${packingRules[value].name}: ${packingRules[value].explain}`,
+          }))}
+          onChange={setRule}
+        />
+        <Toggles
+          label="Word addresses count"
+          size="small"
+          value={count}
+          items={[
+            { value: 'bytes', say: 'Words by bytes', tip: '%IW2 is bytes 2 and 3' },
+            { value: 'words', say: 'Words by words', tip: '%IW1 is bytes 2 and 3' },
+          ]}
+          onChange={setCount}
+        />
+        <div className="grid grid-cols-2 gap-2">
+          {field('status', 'Status words', status)}
+          {field('control', 'Control words', control)}
+          {field('block', 'Words in one transfer')}
+          {field('every', 'One transfer every, ms')}
+        </div>
+      </section>
+      <section className="grid content-start gap-3" aria-label="Image">
+        {map ? (
+          <>
+            <p className="text-lead" role="status">
+              To enter at the controller: <b className="font-heavy">{map.inputs.bytes} bytes in</b> ({map.inputs.words}{' '}
+              words), <b className="font-heavy">{map.outputs.bytes} bytes out</b> ({map.outputs.words} words).
+            </p>
+            {map.stopsAt !== undefined && (
+              <p className="text-odds">
+                The size of {map.stopsAt} is not known: it and what stands behind it have no place, and both sizes are
+                short.
+              </p>
+            )}
+            {pages && (
+              <p>
+                {pages.pages} page{pages.pages === 1 ? '' : 's'}, {Number(pages.perSecond.toPrecision(3))} a second: all
+                are there after {Number(pages.roundMs.toPrecision(4))} ms at least.
+              </p>
+            )}
+            {(['inputs', 'outputs'] as const).map((side) => (
+              <ImageTable key={side} side={side} image={map[side]} count={count} />
+            ))}
+            <p>
+              <Button onClick={save}>Image as a table</Button>
+            </p>
+          </>
+        ) : (
+          <p className="note">Put right what is written on the left; what was mapped before is not shown.</p>
+        )}
+      </section>
+    </div>
+  )
+}
+
+function ImageTable({ side, image, count }: { side: 'inputs' | 'outputs'; image: Image; count: WordCount }) {
+  const columns: readonly TableColumn<MappedChannel>[] = [
+    { id: 'module', head: 'Module', cell: ({ module, slot }) => `${slot + 1} ${module}`, width: 120 },
+    { id: 'name', head: 'Value', cell: ({ name }) => name, width: 90 },
+    { id: 'place', head: 'Place', cell: (channel) => placeText(channel), width: 240 },
+    {
+      id: 'address',
+      head: 'Address',
+      cell: (channel) => (
+        <span className="font-typed">{addressOf(channel, side === 'inputs' ? 'input' : 'output', count)}</span>
+      ),
+      width: 110,
+    },
+    {
+      id: 'rebuild',
+      head: 'Straddles words',
+      cell: (channel) =>
+        channel.straddles && (
+          <span className="font-typed text-note text-odds">{piecesText(piecesOf(channel, 'low'))}</span>
+        ),
+      width: 260,
+    },
+  ]
+  if (image.channels.length === 0) return <p className="note">No {side}.</p>
+  return (
+    <div>
+      <h2 className="font-heavy capitalize">{side}</h2>
+      <DataTable
+        name={`image-${side}`}
+        caption={`Image of ${side}`}
+        columns={columns}
+        rows={image.channels}
+        keyOf={({ slot, name, byte, bit }) => `${slot} ${name} ${byte} ${bit}`}
+      />
+    </div>
+  )
+}

@@ -1,0 +1,200 @@
+import type { Handshake, Job } from '@calm/core/job'
+import { tables, tableOfFunction, type Table } from '@calm/core/modbus'
+import {
+  matchPointColumns,
+  openRows,
+  placeOf,
+  pointChanges,
+  pointColumns,
+  readPointRows,
+  type DocumentCounts,
+  type PointColumnId,
+  type PointMatch,
+} from '@calm/core/points'
+import { useDeferredValue, useMemo, useState } from 'react'
+import { newId } from '../../api'
+import type { JobEdit } from '../../edit'
+import { readTableFile, rowsOf, textOf } from '../../pasted'
+import { Button, Choice, cn, Dialog, FilePicker, formActions, Glyph, input, Problems, Radios, Scroll } from '../../ui'
+
+interface PasteProps {
+  readonly job: Job
+  readonly handshake: Handshake
+  readonly edit: JobEdit
+  readonly onClose: () => void
+}
+
+const SHOWN = 60
+const remembered = (id: string) => `calm.registers-count-from.${id}`
+
+/** A list of points out of a manual: columns are matched, the way in which the document counts is asked once. */
+export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
+  const [text, setText] = useState('')
+  const [notes, setNotes] = useState<readonly string[]>([])
+  const [chosen, setChosen] = useState<PointMatch | undefined>(undefined)
+  const [from, setFrom] = useState<'0' | '1' | undefined>(
+    () => (localStorage.getItem(remembered(handshake.deviceId)) as '0' | '1' | null) ?? undefined,
+  )
+  const [table, setTable] = useState<Table>(() => usualTable(job, handshake))
+  const [trouble, setTrouble] = useState<unknown>(undefined)
+  const settled = useDeferredValue(text)
+  const { rows } = useMemo(() => rowsOf(settled), [settled])
+  const guess = useMemo(() => matchPointColumns(rows), [rows])
+  const match = chosen ?? guess.match
+  const open = useMemo(() => openRows(rows, match, guess.hasHead), [rows, match, guess.hasHead])
+  const isAsked = open > 0 && from === undefined
+  const readings = useMemo(() => {
+    const counts: DocumentCounts = { from: from === '1' ? 1 : 0, table }
+    return readPointRows(rows, match, guess.hasHead, handshake, counts)
+  }, [rows, match, guess.hasHead, handshake, from, table])
+  const good = readings.filter(({ fields }) => fields !== undefined)
+  const bad = readings.length - good.length
+
+  const take = (next: string, more: readonly string[] = []) => {
+    setText(next)
+    setNotes(more)
+    setChosen(undefined)
+    setTrouble(undefined)
+  }
+  const takeFile = (file: File) =>
+    void readTableFile(file).then((reading) => take(textOf(reading.rows), reading.notes), setTrouble)
+  const setColumn = (at: number, column: PointColumnId | undefined) =>
+    setChosen(match.map((each, k) => (k === at ? column : each === column ? undefined : each)))
+  const add = async () => {
+    try {
+      await edit.change(`${good.length} points taken from a table.`, pointChanges(good, job, handshake, newId))
+    } catch (reason) {
+      return setTrouble(reason)
+    }
+    if (bad === 0) return onClose()
+    const left = new Set(readings.filter(({ fields }) => !fields).map(({ line }) => line))
+    setText(textOf(rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1))))
+    setTrouble(undefined)
+  }
+  const ordered = [...readings].sort((a, b) => b.problems.length - a.problems.length || a.line - b.line)
+  return (
+    <Dialog
+      title="Points from a list"
+      say="Copy the rows of the manual or the spreadsheet and paste them here, or choose a CSV or XLSX file. Nothing is added before you say so."
+      open
+      room="widest"
+      onClose={onClose}
+    >
+      <div className="mt-3 grid gap-3">
+        <textarea
+          className={cn(input({ typed: true, area: true }), 'whitespace-pre')}
+          aria-label="Rows of points"
+          rows={6}
+          spellCheck={false}
+          placeholder={'Name\tAddress\tType\tOrder\tScale\tUnit'}
+          value={text}
+          onChange={(event) => take(event.target.value)}
+        />
+        <div className={formActions}>
+          <FilePicker label="CSV or XLSX file" accept=".csv,.txt,.tsv,.xlsx,text/csv" onFile={takeFile}>
+            Choose a file
+          </FilePicker>
+          <Choice
+            className="w-56"
+            label="Numbers without a table are"
+            value={table}
+            choices={(Object.keys(tables) as Table[]).map((value) => ({ value, label: `${tables[value].name}s` }))}
+            onChange={setTable}
+          />
+        </div>
+        {notes.map((note) => (
+          <p key={note} className="note">
+            {note}
+          </p>
+        ))}
+        {open > 0 && (
+          <Radios
+            label={`How does this document count? ${open} of its registers leave it open.`}
+            value={from ?? ''}
+            choices={[
+              { value: '0', label: 'From 0, as in the frame' },
+              { value: '1', label: 'From 1: its first register is number 1' },
+            ]}
+            onChange={(value) => {
+              setFrom(value as '0' | '1')
+              localStorage.setItem(remembered(handshake.deviceId), value)
+            }}
+          />
+        )}
+        {rows.length > 0 && (
+          <Scroll label="What was pasted" className="max-h-[34vh] border-y border-rule-strong">
+            <table className="border-collapse text-row [&_td]:border-t [&_td]:border-rule [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top [&_td]:whitespace-nowrap [&_th]:py-1 [&_th]:pr-3 [&_th]:text-left [&_th]:align-bottom">
+              <caption className="sr-only">What was pasted</caption>
+              <thead>
+                <tr>
+                  <th>Row</th>
+                  <th>Reading</th>
+                  {match.map((column, at) => (
+                    <th key={at}>
+                      <Choice
+                        label={guess.hasHead ? (rows[0]?.[at] ?? '') : `Column ${at + 1}`}
+                        size="small"
+                        value={column ?? ''}
+                        choices={[
+                          { value: '', label: 'left out' },
+                          ...pointColumns.map(({ id, name }) => ({ value: id, label: name })),
+                        ]}
+                        onChange={(next) => setColumn(at, next === '' ? undefined : (next as PointColumnId))}
+                      />
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {ordered.slice(0, SHOWN).map((reading) => (
+                  <tr key={reading.line}>
+                    <td className="text-ink-soft">{reading.line}</td>
+                    <td className="min-w-80 whitespace-normal!">
+                      {reading.problems.length === 0 ? (
+                        <span className="inline-flex items-center gap-1.5">
+                          <Glyph state="in-hand" size={14} />
+                          {reading.known ? 'changes the point that is there' : 'can be added'}
+                          {reading.explanation && <span className="note">{reading.explanation}</span>}
+                        </span>
+                      ) : (
+                        reading.problems.map(({ column, refusal }) => (
+                          <span key={column} className="grid grid-cols-[16px_1fr] gap-1.5 text-odds">
+                            <Glyph state="at-odds" size={14} />
+                            {refusal.what} {refusal.expected && `Expected: ${refusal.expected}.`}
+                          </span>
+                        ))
+                      )}
+                    </td>
+                    {match.map((_, at) => (
+                      <td key={at} className="font-typed font-medium">
+                        {reading.cells[at] ?? ''}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {ordered.length > SHOWN && <p className="note">and {ordered.length - SHOWN} more rows</p>}
+          </Scroll>
+        )}
+        <Problems reason={trouble} />
+        <div className={formActions}>
+          <Button look="act" disabled={good.length === 0 || isAsked} onClick={() => void add()}>
+            Take {good.length} point{good.length === 1 ? '' : 's'}
+          </Button>
+          {isAsked && <p className="note">Say first how the document counts.</p>}
+          {bad > 0 && <p className="text-odds">{bad} cannot be read and stay here.</p>}
+        </div>
+      </div>
+    </Dialog>
+  )
+}
+
+/** The table that the terms of the handshake name, else holding registers. */
+function usualTable(job: Job, handshake: Handshake): Table {
+  for (const point of handshake.points) {
+    const place = placeOf(job, handshake, point)
+    if (!('missing' in place)) return tableOfFunction(place.plan.request.code) ?? 'holding-registers'
+  }
+  return 'holding-registers'
+}

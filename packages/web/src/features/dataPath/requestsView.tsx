@@ -1,0 +1,216 @@
+import { deviceOf, type Handshake, type Job } from '@calm/core/job'
+import { functionText, tables, type Table } from '@calm/core/modbus'
+import type { PackedRequest } from '@calm/core/packing'
+import { commandRows, declarations, mapRows, markOf, packingOf, placesOf, type DevicePacking } from '@calm/core/points'
+import { csvText } from '@calm/core/table'
+import { useMemo, useState } from 'react'
+import { Button, DataTable, Glyph, saveText, type TableColumn } from '../../ui'
+
+/** How the points of a device are read with the fewest requests, and the tables for both ends. */
+export function RequestsView({ job, handshake }: { job: Job; handshake: Handshake }) {
+  const packed = useMemo(() => packingOf(job, handshake), [job, handshake])
+  const { packing } = packed
+  const names = useMemo(() => new Map(handshake.points.map((point) => [point.id, point.quantity])), [handshake.points])
+  const present = (Object.keys(tables) as Table[]).filter((table) =>
+    packing.requests.some((each) => each.table === table),
+  )
+  return (
+    <div className="grid gap-4">
+      <p className="text-lead" role="status">
+        {sayPacking(packed)}
+      </p>
+      {present.map((table) => (
+        <Strip key={table} job={job} handshake={handshake} table={table} requests={packing.requests} />
+      ))}
+      {packing.requests.length > 0 && (
+        <DataTable
+          name="requests"
+          caption="Requests"
+          columns={columnsOf(names)}
+          rows={packing.requests}
+          keyOf={(request) => `${request.table} ${request.first} ${request.count} ${request.pollMs}`}
+        />
+      )}
+      {(packing.never.length > 0 || packed.unplaced.length > 0) && (
+        <ul className="grid gap-1" aria-label="Not read">
+          {packing.never.map(({ id, why }) => (
+            <li key={id} className="grid grid-cols-[18px_1fr] gap-1.5">
+              <Glyph state="at-odds" size={14} />
+              <span>
+                <b className="font-heavy">{names.get(id)}</b> is in no request. {why}
+              </span>
+            </li>
+          ))}
+          {packed.unplaced.map(({ point, why }) => (
+            <li key={point.id} className="grid grid-cols-[18px_1fr] gap-1.5">
+              <Glyph state="not-started" size={14} />
+              <span>
+                <b className="font-heavy">{point.quantity}</b> has no place: {why}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <Tables job={job} handshake={handshake} packed={packed} />
+    </div>
+  )
+}
+
+const round = (value: number) => String(Number(value.toPrecision(3)))
+
+/** What the packing comes to, and how far it is proven. */
+function sayPacking({ packing, unit }: DevicePacking): string {
+  const count = packing.requests.reduce((sum, { carries }) => sum + carries.length, 0)
+  if (count === 0) return 'Nothing can be read yet: no point has a place.'
+  const cost =
+    unit === 'ms'
+      ? `${round(packing.before)} ms of the line in each second one by one, ${round(packing.after)} ms packed`
+      : `${round(packing.before)} requests a second one by one, ${round(packing.after)} packed`
+  const proof = packing.isCheapest
+    ? 'No other way to share them out costs less.'
+    : 'Each rate is cheapest by itself; what a faster request brings anyway is not asked for again.'
+  return `${count} point${count === 1 ? '' : 's'} in ${packing.requests.length} request${packing.requests.length === 1 ? '' : 's'}: ${cost}. ${proof}`
+}
+
+const columnsOf = (names: ReadonlyMap<string, string>): readonly TableColumn<PackedRequest>[] => [
+  { id: 'function', head: 'Function', cell: ({ table }) => functionText(tables[table].readBy), width: 190 },
+  { id: 'first', head: 'First address', cell: ({ first }) => first, width: 110 },
+  { id: 'count', head: 'Count', cell: ({ count }) => count, width: 80 },
+  { id: 'every', head: 'Every', cell: ({ pollMs }) => `${pollMs} ms`, width: 100 },
+  {
+    id: 'carries',
+    head: 'Carries',
+    cell: ({ carries }) => carries.map((id) => names.get(id) ?? id).join(', '),
+    width: 400,
+  },
+]
+
+interface StripProps {
+  readonly job: Job
+  readonly handshake: Handshake
+  readonly table: Table
+  readonly requests: readonly PackedRequest[]
+}
+
+/** The addresses of a table from left to right: what each request reads, and which of it somebody wants. */
+function Strip({ job, handshake, table, requests }: StripProps) {
+  const own = requests.filter((each) => each.table === table)
+  const first = Math.min(...own.map((each) => each.first))
+  const end = Math.max(...own.map((each) => each.first + each.count))
+  const places = placesOf(job, handshake)
+  const at = (address: number) => `${(100 * (address - first)) / (end - first)}%`
+  const unit = tables[table].bits === 1 ? 'bits' : 'registers'
+  const wanted = handshake.points.flatMap((point, k) => {
+    const place = places[k]
+    return place && !('missing' in place) && place.table === table ? [{ point, place }] : []
+  })
+  const read = own.reduce((sum, { count }) => sum + count, 0)
+  return (
+    <figure aria-label={`${tables[table].name}s from ${first} to ${end - 1}`}>
+      <figcaption className="note">
+        {tables[table].name}s {first} to {end - 1}: {read} {unit} are read,{' '}
+        {wanted.reduce((sum, { place }) => sum + place.size, 0)} of them are wanted
+      </figcaption>
+      <div className="relative mt-1 h-11 border-b border-rule-strong">
+        {own.map((request) => (
+          <span
+            key={`${request.first} ${request.pollMs}`}
+            title={`${request.count} from ${request.first}, every ${request.pollMs} ms`}
+            className="absolute top-0 h-4 min-w-1 bg-ink-faint"
+            style={{ left: at(request.first), width: `${(100 * request.count) / (end - first)}%` }}
+          />
+        ))}
+        {wanted.map(({ point, place }) => (
+          <span
+            key={point.id}
+            title={`${point.quantity}: ${place.size} from ${place.address}`}
+            className="absolute top-5 h-5 min-w-0.5 border-r border-sheet bg-proven"
+            style={{ left: at(place.address), width: `${(100 * place.size) / (end - first)}%` }}
+          />
+        ))}
+      </div>
+    </figure>
+  )
+}
+
+const KEPT = 'calm.tables-taken.'
+
+/** The tables for both ends, made from the points as they stand; one that was taken before and no longer fits is said to be old. */
+function Tables({ job, handshake, packed }: { job: Job; handshake: Handshake; packed: DevicePacking }) {
+  const device = deviceOf(job, handshake.deviceId)
+  const controller = deviceOf(job, handshake.controllerId)
+  const key = `${KEPT}${handshake.id}`
+  const [taken, setTaken] = useState<Readonly<Record<string, string>>>(
+    () => JSON.parse(localStorage.getItem(key) ?? '{}') as Record<string, string>,
+  )
+  const commands = useMemo(
+    () => commandRows(packed.packing.requests, String(device?.unitId ?? '')),
+    [packed, device?.unitId],
+  )
+  const map = useMemo(() => mapRows(job, handshake), [job, handshake])
+  const places = useMemo(() => placesOf(job, handshake), [job, handshake])
+  const tags = useMemo(() => {
+    const types = new Map(
+      handshake.points.map((point, k) => {
+        const place = places[k]
+        return [point.id, place && !('missing' in place) ? place.plan.format.type : undefined] as const
+      }),
+    )
+    return declarations(handshake.points, ({ id }) => types.get(id))
+  }, [handshake.points, places])
+  const files = [
+    {
+      id: 'commands',
+      name: 'Command table',
+      say: `for ${controller?.tag}, which asks`,
+      mark: markOf(commands),
+      text: csvText(commands),
+      end: 'csv',
+    },
+    {
+      id: 'map',
+      name: 'Register map',
+      say: `of ${device?.tag}; it can be taken in again`,
+      mark: markOf(map),
+      text: csvText(map),
+      end: 'csv',
+    },
+    {
+      id: 'tags',
+      name: 'Tag list',
+      say: `declarations for ${controller?.tag}`,
+      mark: markOf([[tags]]),
+      text: tags,
+      end: 'txt',
+    },
+  ] as const
+  const save = ({ id, mark, text, end }: (typeof files)[number]) => {
+    saveText(`${device?.tag ?? 'device'}-${id}.${end}`, text, end === 'csv' ? 'text/csv' : 'text/plain')
+    const next = { ...taken, [id]: mark }
+    setTaken(next)
+    localStorage.setItem(key, JSON.stringify(next))
+  }
+  return (
+    <section aria-label="Tables to take" className="border-t border-rule-strong pt-3">
+      <h2 className="font-heavy">Tables for both ends</h2>
+      <ul className="mt-1.5 grid gap-2">
+        {files.map((file) => {
+          const before = taken[file.id]
+          return (
+            <li key={file.id} className="flex flex-wrap items-baseline gap-x-3">
+              <Button onClick={() => save(file)}>{file.name}</Button>
+              <span className="note">{file.say}</span>
+              {before !== undefined && (
+                <span className={before === file.mark ? 'note' : 'text-odds'} data-table={file.id}>
+                  {before === file.mark
+                    ? `as taken here before (mark ${before})`
+                    : `The one that was taken here (mark ${before}) is old: the points have changed since. It is ${file.mark} now.`}
+                </span>
+              )}
+            </li>
+          )
+        })}
+      </ul>
+    </section>
+  )
+}

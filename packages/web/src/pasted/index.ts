@@ -1,0 +1,1 @@
+export { decodeText, letter, readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf } from './readTable'
