@@ -10,6 +10,7 @@ export {
   type WordEntry,
 } from './bytes'
 export { checksums, crcOf, type Checksum, type ChecksumId, type CrcParameters } from './checksums'
+export { readLayout } from './readLayout'
 export { judgePoll, sharedPorts, type CommandPoll, type PollVerdict } from './exchange'
 export {
   fitsOf,

@@ -15,6 +15,7 @@ export type PointColumnId =
   | 'high'
   | 'decimals'
   | 'pollMs'
+  | 'ageMs'
   | 'access'
   | 'shownAt'
 
@@ -156,13 +157,18 @@ const readScale = (text: string): Result<number> => {
   return refusal('scale.zero', 'A scale of 0 makes 0 of every value.', text, 'any other number, for example 0.1')
 }
 
-const readPoll = (text: string): Result<number | null> => {
+const readTime = (text: string, least: number): Result<number | null> => {
   const typed = text.trim().toLowerCase()
   if (typed === '') return ok(null)
   const [, digits = '', unit = ''] = /^(\d+(?:\.\d+)?)\s*(ms|s|min)?$/.exec(typed) ?? []
   const value = Number(digits) * (unit === 's' ? 1000 : unit === 'min' ? 60_000 : 1)
-  if (digits === '' || value < 10 || value > 3_600_000)
-    return refusal('poll.form', `"${text}" is no time that can be asked for.`, text, 'milliseconds from 10, or 2 s')
+  if (digits === '' || value < least || value > 3_600_000)
+    return refusal(
+      'poll.form',
+      `"${text}" is no time that can be asked for.`,
+      text,
+      `milliseconds from ${least}, or 2 s`,
+    )
   return ok(Math.round(value))
 }
 
@@ -246,7 +252,15 @@ export const pointColumns: readonly PointColumn[] = [
     heads: ['poll', 'pollrate', 'rate', 'interval', 'scan'],
     typed: true,
     show: (point) => (point.pollMs === null ? '' : `${point.pollMs} ms`),
-    read: (text) => mapped(readPoll(text), (pollMs) => ({ fields: { pollMs } })),
+    read: (text) => mapped(readTime(text, 10), (pollMs) => ({ fields: { pollMs } })),
+  },
+  {
+    id: 'ageMs',
+    name: 'At most old',
+    heads: ['age', 'maxage', 'latency'],
+    typed: true,
+    show: (point) => (point.ageMs === null ? '' : `${point.ageMs} ms`),
+    read: (text) => mapped(readTime(text, 1), (ageMs) => ({ fields: { ageMs } })),
   },
   {
     id: 'access',

@@ -1,4 +1,4 @@
-import { formatReference, parseReference, type Notation, type ReferenceReading, type Table } from '../modbus'
+import { formatReference, parseReference, tables, type Notation, type ReferenceReading, type Table } from '../modbus'
 import { refusal, ok, type Result } from '../units'
 
 /** How a document counts its registers. Asked once for each document that leaves it open. */
@@ -24,10 +24,18 @@ const openNotations: ReadonlySet<Notation> = new Set<Notation>([
   'table-x-from-1',
 ])
 
+/**
+ * Whether a reading leaves open what is meant: by its notation, or since its first digit would name a table of bits in a
+ * document of registers (`12000`), so that it is more likely no table at all.
+ */
+const leavesOpen = ({ notation, table }: ReferenceReading, of: Table): boolean =>
+  openNotations.has(notation) || (table !== undefined && tables[table].bits === 1 && tables[of].bits === 16)
+
 /** Whether a register can be read in more than one way, so that the document has to say how it counts. */
-export function isAmbiguous(text: string): boolean {
+export function isAmbiguous(text: string, table: Table): boolean {
   const readings = parseReference(joined(text))
-  return readings.ok && readings.value[0] !== undefined && openNotations.has(readings.value[0].notation)
+  const [likeliest] = readings.ok ? readings.value : []
+  return likeliest !== undefined && leavesOpen(likeliest, table)
 }
 
 /** `40 132` in a table is one number: a cell holds one register. */
@@ -59,9 +67,9 @@ export function readRegister(text: string, counts: DocumentCounts): Result<Docum
   return ok({ kept: `${kept.value}${bit}`, explanation: reading.explanation })
 }
 
-function chosen(readings: readonly ReferenceReading[], { from }: DocumentCounts): ReferenceReading | undefined {
+function chosen(readings: readonly ReferenceReading[], { from, table }: DocumentCounts): ReferenceReading | undefined {
   const [likeliest] = readings
-  if (!likeliest || !openNotations.has(likeliest.notation)) return likeliest
+  if (!likeliest || !leavesOpen(likeliest, table)) return likeliest
   const isX = likeliest.notation.startsWith('table-x')
   const wanted: Notation = isX ? (from === 0 ? 'table-x-from-0' : 'table-x-from-1') : from === 0 ? 'protocol' : 'number'
   return readings.find(({ notation }) => notation === wanted)

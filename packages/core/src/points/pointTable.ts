@@ -1,5 +1,6 @@
 import { blankPoint, deviceOf, type Handshake, type Job, type Point, type Source } from '../job'
 import type { Change } from '../changes'
+import type { Table } from '../modbus'
 import type { Refusal } from '../units'
 import { pointColumn, pointColumns, type PointColumnId, type PointEdit } from './columns'
 import { isAmbiguous, readRegister, type DocumentCounts } from './document'
@@ -55,9 +56,14 @@ export interface PointRowReading {
 }
 
 /** Rows whose register leaves open where it counts from. */
-export const openRows = (rows: readonly (readonly string[])[], match: PointMatch, hasHead: boolean): number => {
+export const openRows = (
+  rows: readonly (readonly string[])[],
+  match: PointMatch,
+  hasHead: boolean,
+  table: Table,
+): number => {
   const at = match.indexOf('register')
-  return at < 0 ? 0 : rows.slice(hasHead ? 1 : 0).filter((cells) => isAmbiguous(cells[at] ?? '')).length
+  return at < 0 ? 0 : rows.slice(hasHead ? 1 : 0).filter((cells) => isAmbiguous(cells[at] ?? '', table)).length
 }
 
 /**

@@ -44,7 +44,7 @@ export const pointRules: readonly PointRule[] = [
     check: ({ point, address, size, table, plan }, others) => {
       const other = others.find(
         (each) =>
-          each.point.id !== point.id &&
+          comesBefore(each, { address, point }) &&
           each.table === table &&
           each.address < address + size &&
           address < each.address + each.size &&
@@ -121,6 +121,10 @@ export const pointRules: readonly PointRule[] = [
     },
   },
 ]
+
+/** Of two that share registers the one behind is named, so that each pair is told once. */
+const comesBefore = (a: Pick<PlacedPoint, 'address' | 'point'>, b: Pick<PlacedPoint, 'address' | 'point'>): boolean =>
+  a.address < b.address || (a.address === b.address && a.point.id < b.point.id)
 
 const isBit = ({ format }: PointPlace['plan']): boolean => format.type === 'bool'
 const span = (address: number, size: number): string =>

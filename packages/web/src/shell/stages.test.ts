@@ -13,6 +13,7 @@ describe('the walk', () => {
       ['1', 'line-up'],
       ['2', 'first-contact'],
       ['3', 'terms'],
+      ['4', 'data-path'],
       ['5', 'proof'],
       ['6', 'hand-over'],
     ])

@@ -4,6 +4,7 @@ import { useEdit, useUndoKeys } from '../../edit'
 import { useStage } from '../../shell'
 import { Problems, Sheet, Toggles } from '../../ui'
 import { HandshakePicker, NoHandshake, useChosenHandshake } from '../handshake'
+import { MessagesView } from './messagesView'
 import { ModulesView } from './modulesView'
 import { PointsView } from './pointsView'
 import { RequestsView } from './requestsView'
@@ -14,6 +15,7 @@ const views = {
   why: 'Why is it wrong',
   requests: 'Requests',
   modules: 'Modules',
+  messages: 'Messages',
 } as const
 type ViewId = keyof typeof views
 const isView = (text: string | null): text is ViewId => text !== null && text in views
@@ -79,7 +81,8 @@ function DataPath({ job, handshake }: { job: Job; handshake: Handshake }) {
         />
       )}
       {view === 'requests' && <RequestsView job={job} handshake={handshake} />}
-      {view === 'modules' && <ModulesView tag={device?.tag ?? ''} />}
+      {view === 'messages' && <MessagesView />}
+      {view === 'modules' && <ModulesView job={job} handshake={handshake} />}
     </Sheet>
   )
 }

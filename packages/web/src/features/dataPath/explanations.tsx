@@ -29,7 +29,7 @@ interface ExplanationsProps {
 /** The verdict on a point, and every explanation worth looking at, the simplest first. */
 export function Explanations({ question, explained, decimals, along, shown, onShow, onAccept }: ExplanationsProps) {
   const { search, explanations, equals } = explained.answer
-  const others = explanations.filter((each) => !equals.includes(each)).slice(0, 5)
+  const others = explanations.filter((each) => !equals.includes(each)).slice(0, 3)
   const say = (each: RankedExplanation) => <Powers text={sayExplanation(question, each, decimals)} />
   const list = [...equals, ...others]
   return (
@@ -133,7 +133,7 @@ function Telling({
       To tell them apart, let the value move and look again. What changes is its own:{' '}
       {equals.map((_, k) => {
         const own = telling.own[k] ?? []
-        return `${k > 0 ? '; ' : ''}${ordinal(k)} address ${own.length === 0 ? 'none of these' : own.join(', ')}`
+        return `${k > 0 ? '; ' : ''}${ordinal(k)} ${own.length === 0 ? 'has none of its own' : `address ${own.join(', ')}`}`
       })}
       .
     </p>

@@ -12,16 +12,43 @@ import {
   type PackingRule,
   type WordCount,
 } from '@calm/core/cyclic'
+import { deviceOf, type Handshake, type Job } from '@calm/core/job'
 import { parseWholeNumber } from '@calm/core/units'
 import { csvText } from '@calm/core/table'
 import { useState } from 'react'
 import { Area, Button, Choice, DataTable, Field, saveText, Toggles, type TableColumn } from '../../ui'
 
-const START = 'DI 8: 8 x 1 in\nAI 2: 2 x 16 in, 2 x 16 out\nDO 4: 4 x 1 out'
+const EXAMPLE = ['DI 8: 8 x 1 in', 'AI 2: 2 x 16 in, 2 x 16 out', 'DO 4: 4 x 1 out'].join('\n')
+
+/** Under this name the page remembers what was written down of a row. */
+const KEPT = 'calm.modules.'
+
+/** What the line-up knows of the row behind a head: the tags in slot order, their sizes still to be said. */
+function pluggedIn(job: Job, { deviceId }: Handshake): string {
+  const own = new Set(deviceOf(job, deviceId)?.nodes.map(({ lineId }) => lineId))
+  const racks = job.lines.filter(({ id, medium }) => medium === 'backplane' && own.has(id))
+  return job.devices
+    .flatMap(({ id, tag, nodes }) =>
+      id === deviceId
+        ? []
+        : nodes
+            .filter(({ lineId }) => racks.some((rack) => rack.id === lineId))
+            .map(({ node }) => ({ tag, node: node ?? 0 })),
+    )
+    .sort((a, b) => a.node - b.node)
+    .map(({ tag }) => `${tag}: ?`)
+    .join('\n')
+}
 
 /** The modules of a row in slot order, and where each of their values lies in the controller's image. */
-export function ModulesView({ tag }: { tag: string }) {
-  const [text, setText] = useState(START)
+export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake }) {
+  const tag = deviceOf(job, handshake.deviceId)?.tag ?? ''
+  const key = `${KEPT}${handshake.id}`
+  const [text, setKept] = useState(() => localStorage.getItem(key) ?? pluggedIn(job, handshake))
+  const setText = (next: string) => {
+    localStorage.setItem(key, next)
+    setKept(next)
+  }
   const [rule, setRule] = useState<PackingRule>('bytes')
   const [count, setCount] = useState<WordCount>('bytes')
   const [typed, setTyped] = useState({ status: '0', control: '0', block: '', every: '' })
@@ -65,7 +92,14 @@ export function ModulesView({ tag }: { tag: string }) {
   return (
     <div className="grid grid-cols-[320px_minmax(0,1fr)] gap-7 max-tablet:grid-cols-1">
       <section className="grid content-start gap-3" aria-label="Modules in slot order">
-        <Area label="Modules in slot order, one line each" typed rows={8} value={text} onChange={setText} />
+        <Area
+          label="Modules in slot order, one line each"
+          typed
+          rows={8}
+          placeholder={EXAMPLE}
+          value={text}
+          onChange={setText}
+        />
         {!modules.ok && (
           <p className="text-odds" role="alert">
             {modules.refusal.what} Expected: {modules.refusal.expected}.

@@ -41,7 +41,7 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
   const { rows } = useMemo(() => rowsOf(settled), [settled])
   const guess = useMemo(() => matchPointColumns(rows), [rows])
   const match = chosen ?? guess.match
-  const open = useMemo(() => openRows(rows, match, guess.hasHead), [rows, match, guess.hasHead])
+  const open = useMemo(() => openRows(rows, match, guess.hasHead, table), [rows, match, guess.hasHead, table])
   const isAsked = open > 0 && from === undefined
   const readings = useMemo(() => {
     const counts: DocumentCounts = { from: from === '1' ? 1 : 0, table }
@@ -84,7 +84,7 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
         <textarea
           className={cn(input({ typed: true, area: true }), 'whitespace-pre')}
           aria-label="Rows of points"
-          rows={6}
+          rows={4}
           spellCheck={false}
           placeholder={'Name\tAddress\tType\tOrder\tScale\tUnit'}
           value={text}
@@ -122,7 +122,7 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
           />
         )}
         {rows.length > 0 && (
-          <Scroll label="What was pasted" className="max-h-[34vh] border-y border-rule-strong">
+          <Scroll label="What was pasted" className="max-h-[26vh] border-y border-rule-strong">
             <table className="border-collapse text-row [&_td]:border-t [&_td]:border-rule [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top [&_td]:whitespace-nowrap [&_th]:py-1 [&_th]:pr-3 [&_th]:text-left [&_th]:align-bottom">
               <caption className="sr-only">What was pasted</caption>
               <thead>

@@ -137,7 +137,7 @@ function PointTable({ job, handshake, edit, found, chosenId, onWhy }: TableProps
             </span>
             {k === 1 && (
               <span role="columnheader" className="pr-2" style={{ width: 74 }}>
-                In the frame
+                Address
               </span>
             )}
           </span>
@@ -228,8 +228,8 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
                   ? 'at-odds'
                   : 'in-hand'
                 : 'missing' in place
-                  ? 'not-started'
-                  : 'proven'
+                  ? 'waiting'
+                  : 'not-started'
             }
             size={15}
           />
@@ -282,7 +282,7 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
 
 /** A place that the terms say is shown in grey where the point has none of its own. */
 function blankOf(column: PointColumn, place: ReturnType<typeof placeOf>): React.ReactNode {
-  const own = { register: 'by the terms', type: '', order: '', scale: '' }[column.id as string]
+  const own = { register: 'terms', type: '', order: '', scale: '' }[column.id as string]
   return own === undefined || 'missing' in place ? (
     <span className="text-ink-soft">–</span>
   ) : (

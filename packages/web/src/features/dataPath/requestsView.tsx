@@ -4,6 +4,7 @@ import type { PackedRequest } from '@calm/core/packing'
 import { commandRows, declarations, mapRows, markOf, packingOf, placesOf, type DevicePacking } from '@calm/core/points'
 import { csvText } from '@calm/core/table'
 import { useMemo, useState } from 'react'
+import { AgePanel } from './agePanel'
 import { Button, DataTable, Glyph, saveText, type TableColumn } from '../../ui'
 
 /** How the points of a device are read with the fewest requests, and the tables for both ends. */
@@ -51,6 +52,7 @@ export function RequestsView({ job, handshake }: { job: Job; handshake: Handshak
           ))}
         </ul>
       )}
+      <AgePanel handshake={handshake} />
       <Tables job={job} handshake={handshake} packed={packed} />
     </div>
   )

@@ -101,7 +101,7 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
   const registersOf = (shift: number, count: number) =>
     Array.from({ length: count }, (_, k) => place.address + shift + k)
   return (
-    <div className="grid grid-cols-[400px_minmax(0,1fr)] gap-7 max-tablet:grid-cols-1">
+    <div className="grid grid-cols-[450px_minmax(0,1fr)] gap-7 max-tablet:grid-cols-1">
       <section className="grid content-start gap-3.5" aria-label="What is known">
         <PointChoice handshake={handshake} point={point} onPoint={onPoint} />
         <Expected key={point.id} unit={point.unit} start={expect} onChange={(next) => setExpected(point.id, next)} />
@@ -126,6 +126,19 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
           <Problems reason={look.error} />
         </div>
         <Looks point={point} looks={looks} planned={own?.answer.search.planned ?? []} />
+        {current && (
+          <WordsTable
+            look={current}
+            planned={registersOf(0, place.size)}
+            explained={chosen && chosen.aspects.length > 0 ? registersOf(chosen.shift, chosen.registers) : []}
+            onWord={(at, word) =>
+              setLook(point.id, looks.length - 1, {
+                words: current.words.map((each, k) => (k === at ? word : each)),
+                origin: 'changed by hand',
+              })
+            }
+          />
+        )}
       </section>
       <section className="grid content-start gap-4" aria-label="What explains it">
         {question && own ? (
@@ -140,19 +153,6 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
           />
         ) : (
           <p className="note">Comparing…</p>
-        )}
-        {current && (
-          <WordsTable
-            look={current}
-            planned={registersOf(0, place.size)}
-            explained={chosen && chosen.aspects.length > 0 ? registersOf(chosen.shift, chosen.registers) : []}
-            onWord={(at, word) =>
-              setLook(point.id, looks.length - 1, {
-                words: current.words.map((each, k) => (k === at ? word : each)),
-                origin: 'changed by hand',
-              })
-            }
-          />
         )}
         <AlongPath job={job} handshake={handshake} point={point} place={place} looks={looks} />
       </section>

@@ -1,0 +1,300 @@
+import { applyChanges } from '../changes'
+import { explainPoints } from '../explain'
+import { ladderFor, type Handshake, type Job, type Point } from '../job'
+import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerms } from '../job/fixtures'
+import { dice } from '../explain/fixtures'
+import {
+  checkPoints,
+  commandRows,
+  declarations,
+  isAmbiguous,
+  mapRows,
+  markOf,
+  matchPointColumns,
+  openRows,
+  packingOf,
+  placeBy,
+  placeOf,
+  placesOf,
+  pointChanges,
+  pointColumn,
+  questionOf,
+  readPointRows,
+  readRegister,
+} from '.'
+
+const source = (register: string, more: Partial<NonNullable<Point['source']>> = {}) => ({
+  register,
+  type: 'float32' as const,
+  order: 'ABCD' as const,
+  scale: 1,
+  ...more,
+})
+const point = (quantity: string, register: string, more: Partial<Point> = {}): Point =>
+  samplePoint({ id: quantity, quantity, tag: quantity.replace(/\W/g, '_'), source: source(register), ...more })
+
+function jobWith(points: readonly Point[]): { readonly job: Job; readonly handshake: Handshake } {
+  const device = sampleDevice('M1', '10.1.1.2')
+  const handshake: Handshake = {
+    ...sampleHandshake('PLC', device.id),
+    terms: [
+      ...sampleTerms('function-code', '03'),
+      ...sampleTerms('first-register', '0'),
+      ...sampleTerms('count', '2'),
+      ...sampleTerms('data-type', 'float32'),
+      ...sampleTerms('word-order', 'ABCD'),
+    ],
+    points,
+  }
+  const job = sampleJob({ devices: [sampleDevice('PLC', '10.1.1.1'), device], handshakes: [handshake] })
+  return { job, handshake }
+}
+const found = (points: readonly Point[]) => {
+  const { job, handshake } = jobWith(points)
+  return checkPoints(job, handshake).findings.map(({ rule, pointId }) => `${rule} ${pointId}`)
+}
+
+describe('registers of a document', () => {
+  const read = (text: string, from: 0 | 1) => {
+    const register = readRegister(text, { from, table: 'holding-registers' })
+    return register.ok ? register.value.kept : register.refusal.what
+  }
+  // Check values: 40 132 - 40 001 = 131; Modbus Application Protocol V1.1b3, 4.4.
+  test('a table digit says where it counts from; what leaves it open counts as the document does', () => {
+    expect(read('40 132', 0)).toBe('40132')
+    expect(read('131', 0)).toBe('40132')
+    expect(read('132', 1)).toBe('40132')
+    expect(read('4x132', 1)).toBe('40132')
+    expect(read('4x131', 0)).toBe('40132')
+    expect(read('0x0083', 1)).toBe('40132')
+    expect(read('400132', 1)).toBe('40132')
+    expect(read('40132.3', 0)).toBe('40132.3')
+    // Five digits end at number 9999.
+    expect(read('12000', 0)).toBe('412001')
+    expect(read('0', 1)).toMatch(/no register of a document that counts from 1/)
+    expect(read('7x', 0)).toMatch(/not a register reference/)
+  })
+  test('which of them have to be asked about', () => {
+    expect(
+      ['40132', '0x83', '400132', '132', '4x132', '7x', '12000'].map((each) => isAmbiguous(each, 'holding-registers')),
+    ).toEqual([false, false, false, true, true, false, true])
+  })
+})
+
+describe('rows of a manual', () => {
+  const rows = [
+    ['Name', 'Address', 'Data type', 'Byte order', 'Factor', 'Unit', 'Min', 'Max', 'R/W'],
+    ['Flow', '10', 'REAL', 'low word first', '', 'l/min', '0', '100', 'R'],
+    ['Level', '12', 'INT', '', '0.1', 'm', '', '', 'RW'],
+    ['', '', '', '', '', '', '', '', ''],
+    ['Bad', 'x9', 'flot', 'ABDC', '0', '', '9', '1', 'maybe'],
+    ['Flow', '14', 'REAL', '', '', '', '', '', ''],
+  ]
+  const { job, handshake } = jobWith([point('Level', '40001')])
+  const { match, hasHead } = matchPointColumns(rows)
+  const readings = readPointRows(rows, match, hasHead, handshake, { from: 0, table: 'holding-registers' })
+
+  test('heads as documents have them', () => {
+    expect([hasHead, ...match]).toEqual([
+      true,
+      'quantity',
+      'register',
+      'type',
+      'order',
+      'scale',
+      'unit',
+      'low',
+      'high',
+      'access',
+    ])
+    expect(openRows(rows, match, hasHead, 'holding-registers')).toBe(3)
+    expect(matchPointColumns([['Flow', '10', 'REAL']])).toEqual({
+      match: ['quantity', 'register', 'type'],
+      hasHead: false,
+    })
+  })
+
+  test('what can be read is; what cannot says why, cell by cell, and keeps nobody back', () => {
+    expect(readings.map(({ line, fields, known }) => [line, fields !== undefined, known?.id])).toEqual([
+      [2, true, undefined],
+      [3, true, 'Level'],
+      [5, false, undefined],
+      [6, false, undefined],
+    ])
+    expect(readings[0]?.fields).toMatchObject({
+      quantity: 'Flow',
+      low: 0,
+      high: 100,
+      access: 'read',
+      source: { register: '40011', type: 'float32', order: 'CDAB', scale: 1 },
+    })
+    expect(readings[0]?.explanation).toBe('10 counted from 0 is address 10 in the frame')
+    expect(readings[2]?.problems.map(({ column }) => column)).toEqual([
+      'type',
+      'order',
+      'scale',
+      'access',
+      'low',
+      'register',
+    ])
+    expect(readings[3]?.problems[0]?.refusal.what).toBe('"Flow" stands in line 2 already.')
+  })
+
+  test('taken, they are points of the job; the map that is written out is taken in again the same', () => {
+    let ids = 0
+    const changes = pointChanges(readings, job, handshake, () => `new-${(ids += 1)}`)
+    const after = applyChanges(job, changes, { who: 'R. Osei', at: 1 })
+    const [next] = after.handshakes
+    expect(next?.points.map(({ quantity, tag, asked }) => [quantity, tag, asked])).toEqual([
+      ['Level', 'Level', true],
+      ['Flow', 'M1_Flow', false],
+    ])
+    if (!next) return
+    expect(placesOf(after, next).map((place) => ('missing' in place ? place.missing : place.address))).toEqual([12, 10])
+    const map = mapRows(after, next).map((row) => row.map(String))
+    const again = readPointRows(map, matchPointColumns(map).match, true, next, { from: 1, table: 'coils' })
+    expect(again.map(({ problems }) => problems)).toEqual([[], []])
+    const same = applyChanges(
+      after,
+      pointChanges(again, after, next, () => 'none'),
+      { who: 'R. Osei', at: 2 },
+    )
+    const plain = (each: Point) => ({ ...each, version: 0, source: { ...each.source, offset: undefined } })
+    expect(same.handshakes[0]?.points.map(plain)).toEqual(next.points.map(plain))
+  })
+})
+
+test('cells that are typed: units of time, ranges left open, directions', () => {
+  const read = (id: Parameters<typeof pointColumn>[0], text: string) => {
+    const cell = pointColumn(id).read(text)
+    return cell.ok ? cell.value : cell.refusal.what
+  }
+  expect(read('pollMs', '2 s')).toEqual({ fields: { pollMs: 2000 } })
+  expect(read('pollMs', '')).toEqual({ fields: { pollMs: null } })
+  expect(read('pollMs', '5')).toBe('"5" is no time that can be asked for.')
+  expect(read('low', '')).toEqual({ fields: { low: null } })
+  expect(read('scale', '0')).toBe('A scale of 0 makes 0 of every value.')
+  expect(read('access', 'controller to device')).toEqual({ fields: { access: 'write' } })
+  expect(read('quantity', ' ')).toBe('Quantity is blank.')
+})
+
+describe('rules', () => {
+  test('nothing is found where nothing is wrong, and it is said how many were looked at', () => {
+    const { job, handshake } = jobWith([point('A', '40001'), point('B', '40003')])
+    expect(checkPoints(job, handshake)).toEqual({ findings: [], looked: 2, unplaced: 0 })
+    const none = jobWith([point('A', 'x9')])
+    expect(checkPoints(none.job, none.handshake)).toMatchObject({ looked: 0, unplaced: 1 })
+  })
+  test('shared registers; bits of one register are no clash', () => {
+    expect(found([point('A', '40001'), point('B', '40002')])).toEqual(['point.overlap B'])
+    const bit = (name: string, register: string) =>
+      point(name, register, { source: source(register, { type: 'bool' }) })
+    expect(found([bit('A', '40001.3'), bit('B', '40001.4')])).toEqual([])
+    expect(found([point('A', '40001'), point('B', '30002')])).toEqual([])
+  })
+  test('beyond the end, written where nothing can be, ranges, resolution, a tag twice', () => {
+    expect(found([point('A', '465536')])).toEqual(['point.end A'])
+    expect(found([point('A', '30001', { access: 'write' })])).toEqual(['point.read-only A'])
+    expect(found([point('A', '40001', { low: 5, high: 1 })])).toEqual(['point.range-reversed A'])
+    const small = source('40001', { type: 'int16', scale: 0.1 })
+    expect(found([point('A', '40001', { source: small, low: 0, high: 4000 })])).toEqual(['point.range-held A'])
+    expect(found([point('A', '40001', { source: small, low: 0, high: 3000 })])).toEqual([])
+    const coarse = { reference: { value: 42, origin: 'gauge' }, tolerance: { kind: 'absolute', amount: 0.04 } } as const
+    expect(found([point('A', '40001', { source: small, ...coarse })])).toEqual(['point.resolution A'])
+    expect(found([point('A', '40001', { tag: 'T' }), point('B', '40003', { tag: 'T' })])).toEqual(['point.tag-twice B'])
+  })
+  test('overlaps of many, beside every pair', () => {
+    const roll = dice(3)
+    const points = Array.from({ length: 120 }, (_, k) =>
+      point(`P${k}`, `4${String(1 + roll.below(400)).padStart(4, '0')}`),
+    )
+    const { job, handshake } = jobWith(points)
+    const at = placesOf(job, handshake).map((place) => ('missing' in place ? NaN : place.address))
+    const second = new Set<string>()
+    at.forEach((a, i) =>
+      at.forEach((b, j) => {
+        const before = b < a || (a === b && `P${j}` < `P${i}`)
+        if (i !== j && before && Math.abs(a - b) < 2) second.add(`P${i}`)
+      }),
+    )
+    const named = checkPoints(job, handshake).findings.map(({ pointId }) => pointId)
+    expect(second.size).toBeGreaterThan(20)
+    expect([...named].sort()).toEqual([...second].sort())
+  })
+})
+
+test('a place that names its table is read by that table’s function, whatever the terms say', () => {
+  const { job, handshake } = jobWith([point('A', '30010')])
+  const [own] = handshake.points
+  expect(own && placeOf(job, handshake, own)).toMatchObject({ table: 'input-registers', address: 9 })
+})
+
+test('requests of a handshake, and the tables made of them', () => {
+  const points = [
+    point('A', '40001'),
+    point('B', '40003'),
+    point('C', '30001'),
+    point('D', 'x9'),
+    point('E', '40005', { access: 'write' }),
+  ]
+  const { job, handshake } = jobWith(points)
+  const { packing, unit, unplaced } = packingOf(job, handshake)
+  expect(packing.requests.map(({ table, first, count }) => `${table} ${first}+${count}`)).toEqual([
+    'input-registers 0+2',
+    'holding-registers 0+4',
+  ])
+  expect([unit, packing.never.map(({ id }) => id), unplaced.map((each) => each.point.id)]).toEqual([
+    'requests',
+    ['E'],
+    ['D'],
+  ])
+  const rows = commandRows(packing.requests, '5')
+  expect(rows[2]).toEqual([2, '5', 3, 0, '40001', 4, 1000, 2, 2])
+  expect(markOf(rows)).not.toBe(markOf(commandRows(packing.requests, '6')))
+})
+
+// IEC 61131-3: identifiers begin with a letter and have no blanks; keywords of types as in its table 10.
+test('declarations that a compiler takes', () => {
+  const text = declarations(
+    [
+      point('Flow 1', '40001', { tag: '1 Flow-A', unit: 'l/min' }),
+      point('Flow 2', '40003', { tag: '1_Flow.A' }),
+      point('On', '40005', { tag: 'On' }),
+    ],
+    ({ quantity }) => (quantity === 'On' ? 'bool' : 'float32'),
+  )
+  expect(text.split('\n')).toEqual([
+    'VAR_GLOBAL',
+    '  V_1_Flow_A : REAL; (* Flow 1, l/min *)',
+    '  V_1_Flow_A_2 : REAL; (* Flow 2, V *)',
+    '  On : BOOL; (* On, V *)',
+    'END_VAR',
+    '',
+  ])
+})
+
+test('an explanation that is taken over makes the plan read what was expected, and opens what was proven by the old one', () => {
+  const { job, handshake } = jobWith([point('A', '40011')])
+  const [own] = handshake.points
+  const place = own && placeOf(job, handshake, own)
+  if (!own || !place || 'missing' in place) throw new Error('No place.')
+  // 123.456 low word first, one register later.
+  const samples = [{ at: 0, words: [7, 0xe979, 0x42f6, 9] }]
+  const question = questionOf(own, place, 10, samples, { kind: 'about', value: 123.456, allowed: 0.01 })
+  const [first] = explainPoints([question])[0]?.equals ?? []
+  const next = first && placeBy(first, place)
+  expect(next).toEqual({ register: '40012', type: 'float32', order: 'CDAB', scale: 1 })
+  if (!next) return
+  const after = applyChanges(
+    job,
+    [{ op: 'set', table: 'point', id: own.id, version: own.version, fields: { source: next } }],
+    { who: '', at: 1 },
+  )
+  const [changed] = after.handshakes[0]?.points ?? []
+  const again = changed && after.handshakes[0] && placeOf(after, after.handshakes[0], changed)
+  if (!changed || !again || 'missing' in again) throw new Error('No place.')
+  expect(explainPoints([questionOf(changed, again, 10, samples, question.expect)])[0]?.search.verdict).toBe('right')
+  expect(
+    after.handshakes[0] && ladderFor(after, after.handshakes[0]).rungs.find(({ rung }) => rung === 'reading')?.state,
+  ).not.toBe('proven')
+})
