@@ -46,6 +46,13 @@ test('what is right is said to be right; what nothing explains is unexplained; n
   }
 })
 
+test('what the plan reads is said before anybody knows what it should be', () => {
+  const right = { address: 106, format: { type: 'float32', order: 'CDAB' }, scale: 10, offset: 1 } as const
+  const [value] = explain(flow({ plan: right, expect: undefined })).search.planned
+  expect(value).toBeCloseTo(125, 4)
+  expect(explain(flow({ first: 4000 })).search.planned).toEqual([undefined])
+})
+
 test('an explanation has to fit at every sample', () => {
   const at = (at: number, words: readonly number[], value: number) => ({
     at,

@@ -1,4 +1,4 @@
-import { decodeValue, reorder, type ByteOrder, type RawValue, type ValueFormat } from '../values'
+import { decodeValue, registersOf, reorder, type ByteOrder, type RawValue, type ValueFormat } from '../values'
 import { chanceOf } from './chance'
 import { linesFor, type Factor, type Line } from './factors'
 import { bandOf, isInside, risesAsTold, type Seen } from './fits'
@@ -101,6 +101,17 @@ const valueOf = (raw: number, { scale, offset }: Line): number => {
   return Number.isInteger(raw) && Number.isFinite(value) ? Number(value.toPrecision(15)) : value
 }
 
+/** What the plan reads in each sample, whether or not anybody knows what it should be. */
+function plannedValues({ plan, first, samples }: Question): readonly (number | undefined)[] {
+  const registers = registersOf(plan.format)
+  return samples.map(({ words }) => {
+    const own = wordsAt(words, plan.address - first, registers)
+    const raw = own && decodeValue(own, plan.format)
+    const number = raw?.ok ? numberOf(raw.value) : undefined
+    return number === undefined ? undefined : valueOf(number, plan)
+  })
+}
+
 /** Why a question cannot be answered at all. */
 function missingOf(question: Question): string {
   if (question.samples.length === 0) return 'No registers are given yet.'
@@ -124,7 +135,8 @@ function spanOfTime(samples: readonly Sample[]): number {
  */
 export function search(question: Question): Search {
   const missing = missingOf(question)
-  const none = { planned: [], explanations: [], compared: 0, outside: 0, missing }
+  const planned = plannedValues(question)
+  const none = { planned, explanations: [], compared: 0, outside: 0, missing }
   if (missing !== '') return { verdict: 'not-conclusive', ...none }
   const lines = linesFor(question)
   const bands = question.samples.map((sample) => {
@@ -134,7 +146,6 @@ export function search(question: Question): Search {
   const isShown = question.samples.every((sample) => expectedAt(question, sample)?.kind === 'shown')
   const found: Explanation[] = []
   let [compared, outside] = [0, 0]
-  let planned: readonly (number | undefined)[] = question.samples.map(() => undefined)
   const shifts = Array.from({ length: 2 * FARTHEST + 1 }, (_, k) => k - FARTHEST)
   for (const tried of formatsFor(question.plan.format)) {
     for (const shift of shifts) {
@@ -144,8 +155,6 @@ export function search(question: Question): Search {
       // A single bit has no scale.
       for (const { factor, ...line } of tried.format.type === 'bool' ? lines.slice(0, 1) : lines) {
         compared += 1
-        const isPlan = shift === 0 && !tried.isOtherType && !tried.isOtherOrder && factor.id === 'planned'
-        if (isPlan) planned = raws.map((raw) => valueOf(raw, line))
         if (!raws.every((raw, k) => isInside(raw * line.scale + line.offset, bands[k], isShown))) continue
         const values = raws.map((raw) => valueOf(raw, line))
         const aspects = aspectsOf(shift, tried, factor)

@@ -88,6 +88,7 @@ function Shell({ job }: { job: Job }) {
       1: go('line-up'),
       2: go('first-contact'),
       3: go('terms'),
+      4: go('data-path'),
       5: go('proof'),
       6: go('hand-over'),
       7: go('bench'),

@@ -101,7 +101,7 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
   const registersOf = (shift: number, count: number) =>
     Array.from({ length: count }, (_, k) => place.address + shift + k)
   return (
-    <div className="grid grid-cols-[450px_minmax(0,1fr)] gap-7 max-tablet:grid-cols-1">
+    <div className="grid grid-cols-[460px_minmax(0,1fr)] gap-7 max-tablet:grid-cols-1">
       <section className="grid content-start gap-3.5" aria-label="What is known">
         <PointChoice handshake={handshake} point={point} onPoint={onPoint} />
         <Expected key={point.id} unit={point.unit} start={expect} onChange={(next) => setExpected(point.id, next)} />

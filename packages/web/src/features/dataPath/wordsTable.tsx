@@ -14,8 +14,8 @@ interface WordsTableProps {
 /** The registers of one look, as hexadecimal, without a sign, with one, and bit by bit; a bit is turned by pressing it. */
 export function WordsTable({ look, planned, explained, onWord }: WordsTableProps) {
   return (
-    <Scroll label="Registers, bit by bit" className="max-h-[38vh]">
-      <table className="[&_th]:font-normal w-full border-collapse text-note [&_td]:border-t [&_td]:border-rule [&_td]:py-0.5 [&_td]:pr-2.5 [&_th]:py-0.5 [&_th]:pr-2.5 [&_th]:text-left [&_th]:text-ink-soft">
+    <Scroll label="Registers, bit by bit" className="max-h-[46vh]">
+      <table className="[&_th]:font-normal w-full border-collapse text-note [&_td]:border-t [&_td]:border-rule [&_td]:py-0.5 [&_td]:pr-2 [&_th]:py-0.5 [&_th]:pr-2 [&_th]:text-left [&_th]:text-ink-soft">
         <caption className="sr-only">Registers of the look</caption>
         <thead>
           <tr>
@@ -39,7 +39,7 @@ export function WordsTable({ look, planned, explained, onWord }: WordsTableProps
               >
                 <td>
                   {address}
-                  {isPlanned && <span className="pl-1.5 font-read text-ink-soft">planned</span>}
+                  {isPlanned && <span className="pl-1.5 font-read text-ink-soft">plan</span>}
                   {isExplained && <span className="pl-1.5 font-read">taken</span>}
                 </td>
                 {word === undefined ? (
@@ -79,8 +79,8 @@ function Bits({ word, address, onWord }: { word: number; address: number; onWord
             aria-label={`Bit ${bit} of address ${address}`}
             title={`Bit ${bit}`}
             className={cn(
-              'w-3 text-center hover:bg-ground-press',
-              bit % 4 === 0 && bit > 0 && 'mr-1.5',
+              'w-2.5 text-center hover:bg-ground-press',
+              bit % 4 === 0 && bit > 0 && 'mr-1',
               !isOn && 'text-ink-faint',
             )}
             onClick={() => onWord(word ^ (1 << bit))}

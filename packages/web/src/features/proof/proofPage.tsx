@@ -2,7 +2,7 @@ import { blankPoint, deviceOf, handshakeTermsOf, ladderFor, type Handshake, type
 import type { Ladder } from '@calm/core/ladder'
 import { Tabs } from 'radix-ui'
 import { useMemo, useState } from 'react'
-import { useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import { newId } from '../../api'
 import { useEdit, useUndoKeys, type JobEdit } from '../../edit'
 import { useStage } from '../../shell'
@@ -107,6 +107,11 @@ function PointProof({ job, handshake, point, live, ladder, edit, onAdd }: PointP
             <Button look="plain" onClick={() => setEditing(true)}>
               Change what is read
             </Button>
+            {judgement.verdict === 'at-odds' && (
+              <Link className="text-note" to={`/jobs/${job.id}/data-path/${handshake.id}?view=why&point=${point.id}`}>
+                Why is it wrong
+              </Link>
+            )}
           </div>
           <p
             className={cn('mt-0.5 text-lead', judgement.verdict === 'at-odds' && 'text-odds')}

@@ -1,0 +1,202 @@
+import { expect, test, type Page } from '@playwright/test'
+import { readFileSync } from 'node:fs'
+import { choose, stage, startApp, type RunningApp } from './app'
+
+let app: RunningApp
+test.beforeAll(async () => {
+  app = await startApp()
+})
+test.afterAll(() => app.end())
+
+const rows = (lines: readonly (readonly string[])[]) => lines.map((cells) => cells.join('\t')).join('\n')
+const view = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click()
+const row = (page: Page, quantity: string) => page.locator(`[data-quantity="${quantity}"]`)
+
+async function meter(page: Page) {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Data path').click()
+  await choose(page.getByRole('combobox', { name: /^Handshake/ }), /EM-501/)
+}
+
+test.describe.configure({ mode: 'serial' })
+
+test('a meter’s points out of its manual: the document is asked once how it counts, what cannot be read stays', async ({
+  page,
+}) => {
+  await meter(page)
+  await page.getByRole('button', { name: 'Paste points' }).click()
+  const text = page.getByRole('textbox', { name: 'Rows of points' })
+  await text.fill(
+    rows([
+      ['Name', 'Address', 'Type', 'Order', 'Unit', 'Min', 'Max'],
+      ['Line frequency', '24', 'float', 'ABCD', 'Hz', '45', '55'],
+      ['Power factor', '21', 'float', 'CDAB', '', '-1', '1'],
+      ['Current L1', '30 007', 'REAL', 'high word first', 'A', '0', '25'],
+      ['Power L1', '7x', 'flot', 'ABCD', 'kW', '9', '1'],
+    ]),
+  )
+  const take = page.getByRole('button', { name: /^Take \d points?/ })
+  await expect(take).toBeDisabled()
+  await expect(page.getByText('2 of its registers leave it open.')).toBeVisible()
+  await page.getByRole('radio', { name: 'From 1: its first register is number 1' }).click()
+  await expect(page.getByText('24 counted from 1 is address 23 in the frame')).toBeVisible()
+  await expect(page.getByText(/"flot" is no type that is known/)).toBeVisible()
+  await expect(page.getByText(/The range goes from 9 to 1/)).toBeVisible()
+  await take.click()
+  // What could not be read is still there, to be put right.
+  await expect(text).toHaveValue(/Power L1\t7x\tflot/)
+  await expect(text).not.toHaveValue(/Current L1/)
+  await page.keyboard.press('Escape')
+  await expect(row(page, 'Current L1')).toContainText('6-7')
+  await expect(row(page, 'Line frequency')).toContainText('23-24')
+  // It lies across the frequency and the energy that are planned right beside it: both are said.
+  await expect(page.getByLabel('Found at the points')).toContainText('Line frequency and Frequency share registers')
+})
+
+test('a shift by one and swapped words are found and mended through the screen', async ({ page }) => {
+  await meter(page)
+  await row(page, 'Line frequency')
+    .getByRole('button', { name: /why is it wrong/ })
+    .click()
+  const verdict = page.locator('[data-verdict]')
+  await expect(verdict).toHaveText('Not conclusive: no registers are given yet.')
+  await page.getByRole('button', { name: 'Look at its registers' }).click()
+  await expect(verdict).toHaveText('Not conclusive: it is not said what the value should be.')
+  await page.getByRole('textbox', { name: 'Value' }).fill('50')
+  await page.getByRole('textbox', { name: 'Give or take' }).fill('0,5')
+  await expect(page.getByText(/has a comma/)).toBeVisible()
+  await page.getByRole('textbox', { name: 'Give or take' }).fill('0.1')
+  await expect(page.locator('[data-explanation="0"]')).toContainText(/^Read one register earlier: (49\.9|50\.0)/)
+  await expect(verdict).toHaveText('One explanation is simpler than all others.')
+  await page.locator('[data-explanation="0"]').getByRole('button', { name: 'Take it over' }).click()
+  await page.getByRole('button', { name: 'Look at its registers' }).click()
+  await expect(verdict).toHaveText('The plan reads it right at this look.')
+  // The other one.
+  await choose(page.getByRole('combobox', { name: 'Point' }), 'Power factor')
+  await page.getByRole('textbox', { name: 'Value' }).fill('0.86')
+  await page.getByRole('textbox', { name: 'Give or take' }).fill('0.02')
+  await page.getByRole('button', { name: 'Look at its registers' }).click()
+  await expect(page.locator('[data-explanation]').filter({ hasText: 'Swap the words: 0.8' })).toBeVisible()
+  await page.getByRole('button', { name: 'Look again' }).click()
+  await expect(page.getByRole('list', { name: 'Looks' }).getByRole('listitem')).toHaveCount(2)
+  await page
+    .locator('[data-explanation]')
+    .filter({ hasText: 'Swap the words: 0.8' })
+    .getByRole('button', { name: 'Take it over' })
+    .click()
+  await page.getByRole('button', { name: 'Look at its registers' }).click()
+  await expect(verdict).toHaveText('The plan reads it right at this look.')
+  // Further on: what the tag shows is typed, and it is ten times too large.
+  const value = await page.getByRole('list', { name: 'Looks' }).locator('b').first().innerText()
+  await page.getByRole('textbox', { name: /^Tag in/ }).fill(String(Number(value) * 10))
+  await expect(page.locator('[data-path-hop="EM501_Power_factor"]')).toContainText('multiply by 10')
+  await view(page, 'Points')
+  await expect(row(page, 'Line frequency')).toContainText('22-23')
+  await expect(row(page, 'Power factor')).toContainText('ABCD')
+  // Taken back like every edit.
+  await page.keyboard.press('Control+z')
+  await expect(row(page, 'Power factor')).toContainText('CDAB')
+})
+
+test('words out of a programming tool: letters beyond F are told and stay; bits are turned by pressing them', async ({
+  page,
+}) => {
+  await meter(page)
+  await view(page, 'Why is it wrong')
+  await choose(page.getByRole('combobox', { name: 'Point' }), 'Current L1')
+  await page.getByRole('button', { name: 'Type or paste words' }).click()
+  const words = page.getByRole('textbox', { name: 'Words' })
+  await words.fill('4160 G000')
+  await expect(page.getByText('"G000" is no word of 16 bits.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Take these words' })).toBeDisabled()
+  await expect(words).toHaveValue('4160 G000')
+  await words.fill('4160 0000 00FF')
+  await page.keyboard.press('Tab')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('list', { name: 'Looks' })).toContainText('as planned 14.00 A')
+  // 4160 0000 is 14; with bit 4 of its high word on it is 15 (IEEE 754).
+  await page.getByRole('button', { name: 'Bit 4 of address 6' }).click()
+  await expect(page.getByRole('list', { name: 'Looks' })).toContainText('as planned 15.00 A')
+})
+
+test('requests, the tables for both ends, and the register map taken in again', async ({ page }) => {
+  await meter(page)
+  await view(page, 'Requests')
+  await expect(page.getByRole('status').first()).toContainText('6 points in 1 request')
+  await expect(page.getByRole('figure')).toContainText('input registers 0 to 25: 26 registers are read')
+  const taken = async (name: string) => {
+    const file = page.waitForEvent('download')
+    await page.getByRole('button', { name, exact: true }).click()
+    return readFileSync(await (await file).path(), 'utf8')
+  }
+  expect(await taken('Command table')).toMatch(/^\ufeffCommand,Unit,Function,.*\r\n1,1,4,0,30001,26,1000,0,6\r\n$/)
+  expect(await taken('Tag list')).toContain('  EM501_Current_L1 : REAL; (* Current L1, A *)')
+  const map = await taken('Register map')
+  await expect(page.locator('[data-table=map]')).toContainText('as taken here before')
+  await view(page, 'Points')
+  await row(page, 'Current L1')
+    .getByRole('button', { name: /^Scale of Current L1/ })
+    .click()
+  await page.getByRole('textbox', { name: 'Scale of Current L1' }).fill('0')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('A scale of 0 makes 0 of every value.')).toBeVisible()
+  await page.getByRole('textbox', { name: 'Scale of Current L1' }).fill('0.5')
+  await page.keyboard.press('Enter')
+  await expect(row(page, 'Current L1')).toContainText('0.5')
+  await view(page, 'Requests')
+  await expect(page.locator('[data-table=map]')).toContainText('is old: the points have changed since')
+  // Taken in again it puts the scale back.
+  await view(page, 'Points')
+  await page.getByRole('button', { name: 'Paste points' }).click()
+  const file = { name: 'map.csv', mimeType: 'text/csv', buffer: Buffer.from(map) }
+  await page.getByLabel('CSV or XLSX file').setInputFiles(file)
+  await page.getByRole('button', { name: 'Take 6 points' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await expect(row(page, 'Current L1').locator('[data-col=scale]')).toHaveText('1')
+})
+
+test('modules of a row and a command and its answer, by keyboard only', async ({ page }) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await expect(page.locator('tr[data-device]').first()).toBeVisible()
+  await page.keyboard.press('4')
+  await expect(page.getByRole('heading', { name: 'Data path' })).toBeVisible()
+  const shown = page.getByRole('radio', { name: 'Points', exact: true })
+  await shown.focus()
+  for (const name of ['Why is it wrong', 'Requests', 'Modules']) {
+    await page.keyboard.press('ArrowRight')
+    await expect(page.getByRole('radio', { name, exact: true })).toBeFocused()
+  }
+  await page.keyboard.press('Enter')
+  const modules = page.getByRole('textbox', { name: 'Modules in slot order, one line each' })
+  await expect(modules).toBeVisible()
+  await modules.focus()
+  await page.keyboard.type('DI 8: 8 x 1 in\nAI 2: 2 x 16 in, 2 x 16 owt')
+  await expect(page.getByRole('alert')).toContainText('Line 2: "2 x 16 owt" says no values.')
+  for (let k = 0; k < 3; k += 1) await page.keyboard.press('Backspace')
+  await page.keyboard.type('out\nDO 4: 4 x 1 out')
+  // Check values, "Maps".
+  const image = page.getByRole('region', { name: 'Image' })
+  await expect(image.getByRole('status')).toHaveText(
+    'To enter at the controller: 5 bytes in (3 words), 5 bytes out (3 words).',
+  )
+  await expect(image).toContainText('word 0 high to word 1 low (bytes 1-2)')
+  await expect(image).toContainText('(word 0 >> 8) + (word 1 & 255) * 256')
+  await page.keyboard.type('\nCPU X')
+  await expect(image).toContainText('The size of CPU X is not known')
+  await page.getByRole('radio', { name: 'Modules', exact: true }).focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(page.getByRole('radio', { name: 'Messages' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await page.getByRole('textbox', { name: 'Bytes, hexadecimal', exact: true }).focus()
+  await page.keyboard.type('3A 01 42 F6 E9 79 FE')
+  await page.keyboard.press('Tab')
+  await page.keyboard.type('2')
+  await page.getByRole('textbox', { name: 'Fields, one line each' }).focus()
+  await page.keyboard.type('Flow: float32')
+  await expect(page.getByRole('alert')).toContainText('The layout takes 6 bytes')
+  await page.keyboard.type('\nState: int8')
+  await expect(page.locator('[data-field=Flow]')).toContainText('123.456')
+  await expect(page.locator('[data-field=State]')).toContainText('-2')
+})
