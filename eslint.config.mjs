@@ -92,7 +92,7 @@ export default ts.config(
   },
   {
     // Tests stand beside what they test and may set several packages side by side.
-    files: ['**/*.test.ts', '**/*.test.tsx', 'e2e/**/*.ts'],
+    files: ['**/*.test.ts', '**/*.test.tsx', '**/fixtures/*.ts', 'e2e/**/*.ts'],
     rules: { 'no-restricted-imports': 'off', 'no-restricted-globals': 'off' },
   },
 )

@@ -15,6 +15,7 @@ import type { Line } from './measured'
 import { editing } from './measureEdit'
 import { rtuRead, tcpRead } from './measureLive'
 import { firstContact, orders } from './measureOrder'
+import { dataPath } from './measurePath'
 import { terms } from './measureTerms'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
@@ -221,6 +222,7 @@ const lines = [
   ...findings(),
   ...orders(),
   ...terms(),
+  ...dataPath(),
   ...(await lineUp()),
   ...codec(),
   ...(await tcpRead()),

@@ -6,6 +6,7 @@ import { macTwice, networkRules, portRules } from '@calm/core/address'
 import { busRules } from '@calm/core/bus'
 import { severities, type Rule } from '@calm/core/findings'
 import { deviceRules } from '@calm/core/lineUp'
+import { pointRules } from '@calm/core/points'
 import { termCatalogue } from '@calm/core/terms'
 
 const file = join(dirname(dirname(fileURLToPath(import.meta.url))), 'docs', 'rules.md')
@@ -32,6 +33,15 @@ const terms = [
   '',
 ].join('\n')
 
+const points = [
+  '## At every point of a device',
+  '',
+  '| id | title | what is looked for, and why | source |',
+  '|---|---|---|---|',
+  ...pointRules.map((rule) => `| \`${rule.id}\` | ${rule.title} | ${rule.summary} | ${rule.source} |`),
+  '',
+].join('\n')
+
 const text = [
   '# Rules',
   '',
@@ -42,13 +52,14 @@ const text = [
   table('At every network', networkRules),
   table('At every node of a bus, and at units behind a gateway', busRules),
   table('At every device', deviceRules),
+  points,
   terms,
 ].join('\n')
 
 if (!process.argv.includes('--check')) {
   writeFileSync(file, text)
   console.log(
-    `${portRules.length + 1 + networkRules.length + busRules.length + deviceRules.length} rules, ${termCatalogue.length} terms written to docs/rules.md`,
+    `${portRules.length + 1 + networkRules.length + busRules.length + deviceRules.length + pointRules.length} rules, ${termCatalogue.length} terms written to docs/rules.md`,
   )
 } else if (readFileSync(file, 'utf8') !== text) {
   console.error('docs/rules.md is not what the rule catalogue says. Run: npm run docs')

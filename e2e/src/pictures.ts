@@ -1,7 +1,7 @@
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { chromium, type Page } from '@playwright/test'
-import { choose, stage, startApp } from './app'
+import { stage, startApp } from './app'
 import { chromiumFlags, chromiumPath } from './browser'
 
 const folder = fileURLToPath(new URL('../../docs/screenshots', import.meta.url))
@@ -29,16 +29,9 @@ async function takePictures(page: Page, url: string): Promise<void> {
   await page.getByRole('list', { name: /Nodes of/ }).waitFor()
   await shot('setting')
   await page.getByRole('radio', { name: 'Plan', exact: true }).click()
-  await page.getByRole('button', { name: 'More of the line-up' }).click()
-  await page.getByRole('menuitem', { name: 'Plan addresses for many' }).click()
-  await choose(page.getByRole('dialog').getByLabel('For', { exact: true }), /renumbered/)
-  await page.getByText('Proven at its address.').first().waitFor()
-  await shot('renumber')
-  await page.keyboard.press('Escape')
   for (const [view, name] of [
     ['Picture', 'picture'],
     ['Findings', 'findings'],
-    ['Asked', 'asked'],
   ] as const) {
     await page.getByRole('radio', { name: new RegExp(`^${view}`) }).click()
     await page.getByRole('region', { name: new RegExp(`^${view}`) }).waitFor()
@@ -78,10 +71,43 @@ async function takePictures(page: Page, url: string): Promise<void> {
   await page.keyboard.press('7')
   await page.getByRole('switch').first().waitFor()
   await shot('bench')
+  await takeDataPath(page, shot)
   await takeFirstContact(page, url, shot)
 }
 
 type Shot = (name: string) => Promise<void>
+
+const DOCUMENT = [
+  ['Name', 'Address', 'Type', 'Order', 'Unit', 'Min', 'Max', 'Every'],
+  ['Current L1', '6', 'float', 'ABCD', 'A', '0', '25', '500'],
+  ['Current L2', '8', 'float', 'ABCD', 'A', '0', '25', '500'],
+  ['Power, total', '18', 'float', 'ABCD', 'kW', '0', '20', '500'],
+  ['Power factor', '21', 'float', 'CDAB', '', '-1', '1', '2000'],
+]
+
+/** Points out of a manual, and one of them found to be read one register late and with its words swapped. */
+async function takeDataPath(page: Page, shot: Shot) {
+  await page.keyboard.press('4')
+  await page.getByRole('button', { name: 'Paste points' }).click()
+  await page.getByRole('textbox', { name: 'Rows of points' }).fill(DOCUMENT.map((row) => row.join('\t')).join('\n'))
+  await page.getByRole('radio', { name: /^From 0/ }).click()
+  await page.getByRole('button', { name: 'Take 4 points' }).click()
+  await page.locator('[data-quantity="Power factor"]').waitFor()
+  await shot('points')
+  await page
+    .locator('[data-quantity="Power factor"]')
+    .getByRole('button', { name: /why is it wrong/ })
+    .click()
+  await page.getByRole('textbox', { name: 'Value' }).fill('0.86')
+  await page.getByRole('textbox', { name: 'Give or take' }).fill('0.02')
+  for (const look of ['Look at its registers', 'Look again']) {
+    await page.getByRole('button', { name: look }).click()
+    await page.getByRole('button', { name: 'Look again' }).waitFor()
+    await page.waitForTimeout(1500)
+  }
+  await page.locator('[data-explanation="0"]').waitFor()
+  await shot('why')
+}
 
 /** First contact on the rehearsal: the order, a step in hand, fronts, a search, the console, and a phone. */
 async function takeFirstContact(page: Page, url: string, shot: Shot): Promise<void> {

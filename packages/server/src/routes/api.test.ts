@@ -251,7 +251,7 @@ describe('job files', () => {
   test.each<[string, () => string, string, RegExp]>([
     ['not JSON', () => 'tag;address\nEM-501;10.20.40.50', '', /not JSON/],
     ['another JSON file', () => '{"name": "x"}', 'format', /not a job file/],
-    ['a newer version', () => JSON.stringify({ ...good(), version: 7 }), 'version', /newer program/],
+    ['a newer version', () => JSON.stringify({ ...good(), version: 99 }), 'version', /newer program/],
     [
       'an unknown field',
       () => JSON.stringify({ ...good(), job: { ...good().job, colour: 1 } }),

@@ -1,5 +1,5 @@
 import { findFaults, type PathFinding, type PathSeen } from '.'
-import { playPath, singles, type Injected } from './injected'
+import { playPath, singles, type Injected } from '../fixtures/injected'
 
 const kindsAt = (finding: PathFinding, hop: string): readonly (readonly string[])[] =>
   finding.hops.find(({ name }) => name === hop)?.equals.map(({ faults }) => faults.map(({ kind }) => kind)) ?? []

@@ -120,7 +120,8 @@ function PointTable({ job, handshake, edit, found, chosenId, onWhy }: TableProps
     <div
       ref={scroller}
       className="min-h-50 flex-1 overflow-auto border-y border-rule-strong"
-      role="table"
+      role="grid"
+      tabIndex={-1}
       aria-label="Points"
       aria-rowcount={handshake.points.length + 1}
       onKeyDown={moveFocus}
@@ -214,7 +215,7 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
       className="absolute left-0 flex items-center border-t border-rule text-row aria-selected:bg-ground"
       style={{ top, height: ROW, width: WIDE }}
     >
-      <span role="cell" className="w-6.5">
+      <span role="gridcell" className="w-6.5">
         <button
           type="button"
           aria-label={`${point.quantity}: why is it wrong`}
@@ -237,7 +238,7 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
       </span>
       {pointColumns.map((column, k) => (
         <span key={column.id} className="contents">
-          <span role="cell" data-col={column.id} className="pr-2" style={{ width: widthOf(column) }}>
+          <span role="gridcell" data-col={column.id} className="pr-2" style={{ width: widthOf(column) }}>
             <Editable
               label={`${column.name} of ${point.quantity}`}
               text={column.show(point)}
@@ -252,7 +253,7 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
           </span>
           {k === 1 && (
             <span
-              role="cell"
+              role="gridcell"
               className="pr-2 font-typed text-note text-ink-soft"
               style={{ width: 74 }}
               title={'missing' in place ? place.missing : `${place.size} from address ${place.address}`}
@@ -266,7 +267,7 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
           )}
         </span>
       ))}
-      <span role="cell" className="w-10">
+      <span role="gridcell" className="w-10">
         <button
           type="button"
           className="grid size-7 place-items-center text-ink-soft hover:text-ink"

@@ -5,6 +5,7 @@ import { commandRows, declarations, mapRows, markOf, packingOf, placesOf, type D
 import { csvText } from '@calm/core/table'
 import { useMemo, useState } from 'react'
 import { AgePanel } from './agePanel'
+import { MemoryPanel } from './memoryPanel'
 import { Button, DataTable, Glyph, saveText, type TableColumn } from '../../ui'
 
 /** How the points of a device are read with the fewest requests, and the tables for both ends. */
@@ -52,6 +53,7 @@ export function RequestsView({ job, handshake }: { job: Job; handshake: Handshak
           ))}
         </ul>
       )}
+      {packing.requests.length > 0 && <MemoryPanel requests={packing.requests} />}
       <AgePanel handshake={handshake} />
       <Tables job={job} handshake={handshake} packed={packed} />
     </div>

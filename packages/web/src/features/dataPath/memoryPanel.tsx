@@ -1,0 +1,134 @@
+import { checkMemory, placeBlocks, type Memory, type MemoryBlock, type Placed } from '@calm/core/memory'
+import { tables } from '@calm/core/modbus'
+import type { PackedRequest } from '@calm/core/packing'
+import { parseWholeNumber } from '@calm/core/units'
+import { useState } from 'react'
+import { Field, Glyph } from '../../ui'
+
+const taken = { readFirst: '0', readCount: '200', boundary: '1', room: '0', errors: '' }
+type Taken = typeof taken
+const labels: Readonly<Record<keyof Taken, string>> = {
+  readFirst: 'Controller reads from word',
+  readCount: 'so many words',
+  boundary: 'Blocks begin at multiples of',
+  room: 'Words free behind each',
+  errors: 'Error block at word (8 words)',
+}
+const ERROR_WORDS = 8
+
+/** Where the answers of the requests go in the memory of a gateway or a module, and what collides there. */
+export function MemoryPanel({ requests }: { requests: readonly PackedRequest[] }) {
+  const [typed, setTyped] = useState<Taken>(taken)
+  const read = (key: keyof Taken, min: number) => parseWholeNumber(typed[key], { name: labels[key], min, max: 100_000 })
+  const numbers = {
+    readFirst: read('readFirst', 0),
+    readCount: read('readCount', 1),
+    boundary: read('boundary', 1),
+    room: read('room', 0),
+  }
+  const errors = typed.errors.trim() === '' ? undefined : read('errors', 0)
+  const { readFirst, readCount, boundary, room } = numbers
+  const ready = readFirst.ok && readCount.ok && boundary.ok && room.ok && errors?.ok !== false
+  const memory: Memory | undefined = ready
+    ? {
+        read: { first: readFirst.value, count: readCount.value },
+        write: { first: 0, count: 0 },
+        blocks: [
+          ...(errors?.ok
+            ? [
+                {
+                  id: 'errors',
+                  name: 'The error block',
+                  use: 'status' as const,
+                  first: errors.value,
+                  count: ERROR_WORDS,
+                },
+              ]
+            : []),
+          ...requests.map(blockOf),
+        ],
+      }
+    : undefined
+  const placing = memory && ready ? placeBlocks(memory, { boundary: boundary.value, room: room.value }) : undefined
+  const findings = memory && placing ? checkMemory({ ...memory, blocks: placing.blocks }) : []
+  const troubleOf = (key: keyof Taken) => {
+    const one = key === 'errors' ? errors : numbers[key]
+    return one && !one.ok ? one.refusal : undefined
+  }
+  return (
+    <section aria-label="Memory" className="border-t border-rule-strong pt-3">
+      <h2 className="font-heavy">Memory of a gateway or module</h2>
+      <div className="mt-1.5 grid grid-cols-5 items-end gap-3 max-tablet:grid-cols-2">
+        {(Object.keys(taken) as (keyof Taken)[]).map((key) => (
+          <Field
+            key={key}
+            label={labels[key]}
+            inputMode="numeric"
+            typed
+            value={typed[key]}
+            trouble={troubleOf(key)}
+            onChange={(value) => setTyped({ ...typed, [key]: value })}
+          />
+        ))}
+      </div>
+      {memory && placing && (
+        <>
+          <MemoryStrip memory={memory} placed={placing.blocks} />
+          <p className="mt-1" role="status">
+            {placing.verdict === 'placed'
+              ? `${placing.blocks.length} block${placing.blocks.length === 1 ? '' : 's'} placed; the last ends at word ${Math.max(0, ...placing.blocks.map(({ first, count }) => first + count - 1))}.`
+              : placing.verdict === 'no-room'
+                ? `No room for ${placing.missing.join(', ')}: however they are put, they do not fit.`
+                : `No place was found for ${placing.missing.join(', ')}; not every way was tried.`}
+          </p>
+          <ul className="grid gap-1">
+            {findings.map((finding) => (
+              <li key={finding.say} className="grid grid-cols-[18px_1fr] gap-1.5 text-odds">
+                <Glyph state="at-odds" size={14} />
+                {finding.say}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  )
+}
+
+const blockOf = (request: PackedRequest, k: number): MemoryBlock => ({
+  id: `${k}`,
+  name: `Command ${k + 1}`,
+  use: 'fill',
+  first: undefined,
+  count: tables[request.table].bits === 1 ? Math.ceil(request.count / 16) : request.count,
+})
+
+/** The memory from left to right, as it is filled. */
+function MemoryStrip({ memory, placed }: { memory: Memory; placed: readonly Placed[] }) {
+  const end = Math.max(memory.read.first + memory.read.count, ...placed.map(({ first, count }) => first + count))
+  const share = (cells: number) => `${(100 * cells) / end}%`
+  return (
+    <div
+      className="relative mt-2 h-8 border border-rule-strong"
+      role="img"
+      aria-label={`Memory: ${placed.map(({ name, first, count }) => `${name} at ${first} to ${first + count - 1}`).join(', ')}`}
+    >
+      <span
+        className="absolute inset-y-0 bg-ground"
+        style={{ left: share(memory.read.first), width: share(memory.read.count) }}
+      />
+      {placed.map(({ id, name, use, first, count }) => (
+        <span
+          key={id}
+          title={`${name}: words ${first} to ${first + count - 1}`}
+          className={
+            use === 'status'
+              ? 'absolute inset-y-1 border-r border-sheet bg-odds-mark'
+              : 'absolute inset-y-1 border-r border-sheet bg-proven'
+          }
+          style={{ left: share(first), width: share(count) }}
+        />
+      ))}
+    </div>
+  )
+}
