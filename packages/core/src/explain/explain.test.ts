@@ -261,10 +261,45 @@ describe('equal explanations', () => {
   })
 })
 
-test('how sure: a narrow reference is sure, a wide band is not', () => {
-  expect(
-    surenessOf(explain(flow({ expect: { kind: 'about', value: 12.4, allowed: 0.001 } })).equals[0]?.accidental ?? 1),
-  ).toBe('sure')
-  const wide = explain(flow({ expect: { kind: 'between', low: 0.001, high: 100_000 } }))
-  expect(surenessOf(wide.equals[0]?.accidental ?? 0)).toBe('weak')
+test('how sure: a narrow reference is sure, a wide band is not, and nothing is while others fit with one change more', () => {
+  const sureness = (question: Question) => {
+    const [first] = explain(question).equals
+    return first && surenessOf(first)
+  }
+  // 123.456 stands swapped; nothing is in the registers beside it.
+  const alone = flow({
+    first: 104,
+    samples: [{ at: 0, words: [0xe979, 0x42f6] }],
+    expect: { kind: 'about', value: 123.456, allowed: 0.001 },
+  })
+  expect(sureness(alone)).toBe('sure')
+  // With a word behind it, one register on is nearly as good for half a percent.
+  const rival = { ...alone, samples: [{ at: 0, words: [0xe979, 0x42f6, 0x1111] }] }
+  expect(sureness({ ...rival, expect: { kind: 'about', value: 123.456, allowed: 0.5 } })).toBe('likely')
+  expect(sureness(flow({ expect: { kind: 'between', low: 0.001, high: 100_000 } }))).toBe('weak')
+})
+
+test('registers that another point was just seen to be read from are its own', () => {
+  // 4.5 (4090 1234) at 102, seen to be right; 0.867 (3F5E 2405) at 104; the plan of the second is one late and swapped.
+  const words = [0x4090, 0x1234, 0x3f5e, 0x2405, 0x0101]
+  const expected = (value: number) => ({ kind: 'about', value, allowed: value * 0.01 }) as const
+  const plan = (address: number, order: 'ABCD' | 'CDAB') => ({
+    address,
+    format: { type: 'float32' as const, order },
+    scale: 1,
+    offset: 0,
+  })
+  const first = flow({ first: 102, samples: [{ at: 0, words }], plan: plan(102, 'ABCD'), expect: expected(4.502) })
+  const second = flow({ first: 102, samples: [{ at: 0, words }], plan: plan(105, 'CDAB'), expect: expected(0.8677) })
+  const says = (questions: readonly Question[]) =>
+    explainPoints(questions)
+      .at(-1)
+      ?.equals.map((each) => each.aspects.join(' '))
+  // Alone, two registers earlier is simpler: the high word makes nearly all of it.
+  expect(says([second])).toEqual(['shift'])
+  expect(says([first, second])).toEqual(['shift order'])
+  expect(explainPoints([first, second])[1]?.explanations.find(({ isTaken }) => isTaken)?.aspects).toEqual(['shift'])
+  // So wide that the first would fit two registers earlier as well: it is planned where it is, and stays.
+  const before = { ...first, first: 100, samples: [{ at: 0, words: [0x4080, 0x2222, ...words] }] }
+  expect(says([{ ...before, expect: { kind: 'about', value: 4.2, allowed: 0.5 } }, second])).toEqual(['shift order'])
 })

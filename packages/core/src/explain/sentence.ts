@@ -2,6 +2,7 @@ import { byteOrders, formatNumber, type ByteOrder } from '../values'
 import { sameOrder, typeName } from './formats'
 import type { Question } from './question'
 import type { Explanation } from './search'
+import type { RankedExplanation } from './together'
 
 const numerals = ['', 'one register', 'two registers', 'three registers', 'four registers']
 
@@ -48,9 +49,12 @@ export function sayExplanation(question: Question, each: Explanation, decimals?:
   return `${capital(text)}${shown}`
 }
 
-/** How sure an explanation is, by the chance that one as simple fits registers which mean something else. */
+/** How sure an explanation is. */
 export type Sureness = 'sure' | 'likely' | 'weak'
 
-/** Limits of that chance. They are a choice of this program: one in five hundred, one in ten. */
-export const surenessOf = (accidental: number): Sureness =>
-  accidental <= 0.002 ? 'sure' : accidental <= 0.1 ? 'likely' : 'weak'
+/**
+ * By the chance that one as simple fits registers which mean something else: one in five hundred, one in ten; the limits
+ * are a choice of this program. While others fit with one change more, nothing is sure.
+ */
+export const surenessOf = ({ accidental, rivals }: Pick<RankedExplanation, 'accidental' | 'rivals'>): Sureness =>
+  accidental > 0.1 ? 'weak' : accidental <= 0.002 && rivals === 0 ? 'sure' : 'likely'

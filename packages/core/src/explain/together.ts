@@ -24,6 +24,10 @@ export interface RankedExplanation extends Explanation {
   readonly rank: number
   /** Chance that something as simple fits registers which mean something else. */
   readonly accidental: number
+  /** Other readings that fit and need at most one change more. */
+  readonly rivals: number
+  /** It takes registers that another point was just seen to be read rightly from. */
+  readonly isTaken: boolean
 }
 
 const conventions: readonly Convention[] = [0, -1, 1, -2, 2].flatMap((shift) =>
@@ -34,6 +38,9 @@ const conventions: readonly Convention[] = [0, -1, 1, -2, 2].flatMap((shift) =>
 )
 
 const ASPECT = 100
+
+/** Of conventions that cost the same, that is taken which leaves more points as they are planned. */
+const CHANGED = 0.5
 
 /** What a convention itself costs: each of its two parts once, for all points together. */
 const costOfConvention = ({ shift, order }: Convention): number =>
@@ -58,19 +65,34 @@ function costBeside(question: Question, each: Explanation, { shift, order }: Con
 export function explainPoints(questions: readonly Question[]): readonly PointAnswer[] {
   const searches = questions.map(search)
   const shared = bestConventions(questions, searches)
+  const held = questions.map((question, k) => registersHeld(question, searches[k] as Search))
   return questions.map((question, k) => {
     const found = searches[k] as Search
+    const taken = new Set(held.flatMap((registers, at) => (at === k ? [] : registers)))
     const ranked = found.explanations
-      .map((each) => ({
-        ...each,
-        rank:
+      .map((each) => {
+        const isTaken = registersOf(question, each).some((register) => taken.has(register))
+        const own =
           shared.length === 0
             ? costOf(each)
-            : Math.min(...shared.map((convention) => costBeside(question, each, convention))),
-      }))
+            : Math.min(...shared.map((convention) => costBeside(question, each, convention)))
+        return { ...each, isTaken, rank: own + (isTaken ? TAKEN : 0) }
+      })
       .sort((a, b) => a.rank - b.rank || costOf(a) - costOf(b))
     return answerOf(found, ranked, shared.length === 0)
   })
+}
+
+/** What it costs to take registers that are another point's: a little more than one aspect. */
+const TAKEN = ASPECT + 5
+
+const registersOf = ({ plan }: Question, { shift, registers }: Explanation): readonly number[] =>
+  Array.from({ length: registers }, (_, k) => plan.address + shift + k)
+
+/** Registers of a point that its plan was seen to read rightly, and not by accident. */
+function registersHeld(question: Question, found: Search): readonly number[] {
+  const plan = found.explanations.find(({ aspects }) => aspects.length === 0)
+  return plan && !plan.isStrained ? registersOf(question, plan) : []
 }
 
 /** Conventions at which all points together are simplest; none where there is only one point to explain. */
@@ -80,7 +102,9 @@ function bestConventions(questions: readonly Question[], searches: readonly Sear
   const costs = conventions.map((convention) => {
     const own = telling.map((k) =>
       Math.min(
-        ...(searches[k] as Search).explanations.map((each) => costBeside(questions[k] as Question, each, convention)),
+        ...(searches[k] as Search).explanations.map(
+          (each) => costBeside(questions[k] as Question, each, convention) + (each.aspects.length > 0 ? CHANGED : 0),
+        ),
       ),
     )
     return own.reduce((sum, each) => sum + each, costOfConvention(convention))
@@ -89,12 +113,15 @@ function bestConventions(questions: readonly Question[], searches: readonly Sear
   return conventions.filter((_, k) => costs[k] === least)
 }
 
-type BeforeChance = Omit<RankedExplanation, 'accidental'>
+type BeforeChance = Omit<RankedExplanation, 'accidental' | 'rivals'>
 
 function answerOf(found: Search, ranked: readonly BeforeChance[], alone: boolean): PointAnswer {
   const explanations: RankedExplanation[] = ranked.map((each) => ({
     ...each,
     accidental: Math.min(1, each.chance * waysAsSimple(each)),
+    rivals: ranked.filter(
+      (other) => other !== each && !other.isStrained && other.aspects.length <= each.aspects.length + 1,
+    ).length,
   }))
   const [first] = explanations
   const equals = explanations.filter(

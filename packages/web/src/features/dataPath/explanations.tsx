@@ -9,11 +9,21 @@ import { formatNumber } from '@calm/core/values'
 import { Button, cn, Glyph, Powers } from '../../ui'
 import type { Explained } from '../../workers'
 
-const sureWords = {
-  sure: 'Sure: hardly anything else would fit as well.',
-  likely: 'Likely. One more look at another value makes it sure.',
-  weak: 'Weak: what is asked is so wide that much fits by chance.',
-} as const
+/** How sure an explanation is, with the reason. */
+function sureText(each: RankedExplanation): string {
+  if (each.isStrained) return 'The value moved and its lowest word stood still: that word may belong to something else.'
+  if (each.isTaken) return 'It takes registers from which another point was just seen to be read rightly.'
+  switch (surenessOf(each)) {
+    case 'sure':
+      return 'Sure: nothing else fits with one change more.'
+    case 'weak':
+      return 'Weak: what is asked is so wide that much fits by chance.'
+    case 'likely':
+      return each.rivals > 0
+        ? `Likely. ${each.rivals} other${each.rivals === 1 ? ' fits' : 's fit'} with one change more: a finer reference, or a look at another value, tells.`
+        : 'Likely. A look at another value makes it sure.'
+  }
+}
 
 interface ExplanationsProps {
   readonly question: Question
@@ -66,11 +76,7 @@ export function Explanations({ question, explained, decimals, along, shown, onSh
                 >
                   {say(each)}
                 </button>
-                <p className="note">
-                  {each.isStrained
-                    ? 'The value moved and its lowest word stood still: that word may belong to something else.'
-                    : sureWords[surenessOf(each.accidental)]}
-                </p>
+                <p className="note">{sureText(each)}</p>
               </div>
               <Button look={k === 0 && equals.length === 1 ? 'act' : undefined} onClick={() => onAccept(each)}>
                 Take it over

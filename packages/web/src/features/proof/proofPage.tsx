@@ -107,11 +107,6 @@ function PointProof({ job, handshake, point, live, ladder, edit, onAdd }: PointP
             <Button look="plain" onClick={() => setEditing(true)}>
               Change what is read
             </Button>
-            {judgement.verdict === 'at-odds' && (
-              <Link className="text-note" to={`/jobs/${job.id}/data-path/${handshake.id}?view=why&point=${point.id}`}>
-                Why is it wrong
-              </Link>
-            )}
           </div>
           <p
             className={cn('mt-0.5 text-lead', judgement.verdict === 'at-odds' && 'text-odds')}
@@ -120,6 +115,11 @@ function PointProof({ job, handshake, point, live, ladder, edit, onAdd }: PointP
           >
             {judgement.say}
           </p>
+          {judgement.verdict === 'at-odds' && (
+            <Link className="text-note" to={`/jobs/${job.id}/data-path/${handshake.id}?view=why&point=${point.id}`}>
+              Why is it wrong
+            </Link>
+          )}
         </div>
         <div className="w-60 max-tablet:w-auto">
           <HandshakePicker
