@@ -13,3 +13,4 @@ export { checkPoints, findingsOf, pointRules, type PlacedPoint, type PointFindin
 export { commandRows, declarations, mapRows, markOf } from './tablesOut'
 export { packingOf, USUAL_POLL_MS, type DevicePacking } from './wanted'
 export { expectedOf, placeBy, questionOf } from './why'
+export { readLargest } from './largest'

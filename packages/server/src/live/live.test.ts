@@ -93,7 +93,7 @@ describe('live readings on the bench', () => {
     })
     expect(seen.device.value).toBeGreaterThan(228)
     expect(seen.device.value).toBeLessThan(233)
-    expect(seen.device.requestHex).toMatch(/ 01 04 00 00 00 02$/)
+    expect(seen.device.requestHex).toMatch(/ 01 04 00 00 00 1A$/)
   })
 
   test('with the words taken the wrong way round the verdict fails, and it cannot be recorded as proven', async () => {

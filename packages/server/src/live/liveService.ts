@@ -3,12 +3,15 @@ import { LIVE_INTERVAL_MS, type LiveHop, type LiveReading } from '@calm/contract
 import type { Job } from '@calm/core/job'
 import type { Kept } from '../store'
 import { hopPlan, planText, readHop, type LiveContext } from './readHop'
+import { readPacked, type PointReading } from './readPacked'
 
 type Listener = (reading: LiveReading) => void
 
 interface Watch {
   readonly listeners: Set<Listener>
   readonly stop: AbortController
+  /** Requests of several points that its device refused as a whole. */
+  readonly apart: Set<string>
 }
 
 /** A reading with what it belongs to, kept for a while so that evidence can name it. */
@@ -39,7 +42,7 @@ export class LiveService {
   watch(jobId: string, handshakeId: string, listener: Listener): () => void {
     let watch = this.#watches.get(handshakeId)
     if (!watch) {
-      watch = { listeners: new Set(), stop: new AbortController() }
+      watch = { listeners: new Set(), stop: new AbortController(), apart: new Set() }
       this.#watches.set(handshakeId, watch)
       for (const hop of HOPS) void this.#run(jobId, handshakeId, hop, watch)
     }
@@ -76,21 +79,31 @@ export class LiveService {
     }
   }
 
-  /** Every point of the handshake once, one after the other: a device has few connections and answers in turn. */
+  /** Every point of the handshake once, at the device in as few requests as it takes. */
   async #readOnce(jobId: string, handshakeId: string, hop: LiveHop, watch: Watch): Promise<void> {
     const job = await this.jobs.get(jobId)
     const handshake = job.handshakes.find((each) => each.id === handshakeId)
-    for (const point of handshake?.points ?? []) {
-      if (!handshake) return
-      const plan = hopPlan(job, handshake, point, hop)
-      const outcome = await readHop(this.context, job, hop, plan, point.decimals, watch.stop.signal)
-      if (watch.stop.signal.aborted) return
-      this.#sequence += 1
-      const reading: LiveReading = { ...outcome, sequence: this.#sequence, pointId: point.id }
-      this.#kept.set(reading.sequence, { handshakeId, pointId: point.id, reading, asked: planText(plan) })
-      if (this.#kept.size > KEPT) this.#kept.delete(this.#kept.keys().next().value ?? 0)
-      for (const listener of watch.listeners) listener(reading)
+    if (!handshake) return
+    const { signal } = watch.stop
+    if (hop === 'device') {
+      for await (const seen of readPacked(this.context, job, handshake, watch.apart, signal))
+        this.#publish(handshakeId, seen, watch)
+      return
     }
+    for (const point of handshake.points) {
+      const plan = hopPlan(job, handshake, point, hop)
+      const reading = await readHop(this.context, job, hop, plan, point.decimals, signal)
+      if (signal.aborted) return
+      this.#publish(handshakeId, { point, plan, reading }, watch)
+    }
+  }
+
+  #publish(handshakeId: string, { point, plan, reading: seen }: PointReading, { listeners }: Watch): void {
+    this.#sequence += 1
+    const reading: LiveReading = { ...seen, sequence: this.#sequence, pointId: point.id }
+    this.#kept.set(reading.sequence, { handshakeId, pointId: point.id, reading, asked: planText(plan) })
+    if (this.#kept.size > KEPT) this.#kept.delete(this.#kept.keys().next().value ?? 0)
+    for (const listener of listeners) listener(reading)
   }
 }
 

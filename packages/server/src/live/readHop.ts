@@ -76,15 +76,22 @@ export function hopPlan(job: Job, handshake: Handshake, point: Point, hop: LiveH
   }
 }
 
-/** Asks one hop once. Whatever is not a proper answer becomes a silence with its reason. */
-export async function readHop(
+type Seen = Omit<LiveReading, 'sequence' | 'pointId'>
+
+/** An answer that belongs to its request, with what is told of how it was asked. */
+export interface AnsweredHop {
+  readonly base: Seen
+  readonly response: ModbusResponse
+}
+
+/** Asks one hop once. Whatever is not a proper answer is a reading without a value, with its reason. */
+export async function askHop(
   context: LiveContext,
   job: Job,
   hop: LiveHop,
   plan: HopPlan,
-  decimals: number,
   signal?: AbortSignal,
-): Promise<Omit<LiveReading, 'sequence' | 'pointId'>> {
+): Promise<AnsweredHop | Seen> {
   const base = {
     hop,
     mode: job.mode,
@@ -118,7 +125,29 @@ export async function readHop(
     const { what, hint } = explainOutcome(outcome)
     return { ...seen, silence: what, hint }
   }
-  return { ...seen, roundTripMs: outcome.trace.milliseconds, ...valueOf(outcome.response, plan, decimals) }
+  return { base: { ...seen, roundTripMs: outcome.trace.milliseconds }, response: outcome.response }
+}
+
+/** What an answer says of a point. */
+export const seenBy = (
+  { base }: AnsweredHop,
+  response: ModbusResponse,
+  plan: Pick<ReadPlan, 'format' | 'scale' | 'offset'>,
+  decimals: number,
+): Seen => ({ ...base, ...valueOf(response, plan, decimals) })
+
+/** Asks one hop for one point, once. */
+export async function readHop(
+  context: LiveContext,
+  job: Job,
+  hop: LiveHop,
+  plan: HopPlan,
+  decimals: number,
+  signal?: AbortSignal,
+): Promise<Seen> {
+  const asked = await askHop(context, job, hop, plan, signal)
+  if (!('response' in asked) || plan.missing !== undefined) return asked as Seen
+  return seenBy(asked, asked.response, plan, decimals)
 }
 
 type Decoded = Pick<LiveReading, 'words' | 'value' | 'text' | 'silence' | 'hint'>
