@@ -14,8 +14,8 @@ import {
 import { useDeferredValue, useMemo, useState } from 'react'
 import { newId } from '../../api'
 import type { JobEdit } from '../../edit'
-import { readTableFile, rowsOf, textOf } from '../../pasted'
-import { Button, Choice, cn, Dialog, FilePicker, formActions, Glyph, input, Problems, Radios, Scroll } from '../../ui'
+import { PastedTable, readTableFile, rowsOf, textOf } from '../../pasted'
+import { Button, Choice, cn, Dialog, FilePicker, formActions, input, Problems, Radios } from '../../ui'
 
 interface PasteProps {
   readonly job: Job
@@ -24,7 +24,6 @@ interface PasteProps {
   readonly onClose: () => void
 }
 
-const SHOWN = 60
 const remembered = (id: string) => `calm.registers-count-from.${id}`
 
 /** A list of points out of a manual: columns are matched, the way in which the document counts is asked once. */
@@ -60,6 +59,11 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
     void readTableFile(file).then((reading) => take(textOf(reading.rows), reading.notes), setTrouble)
   const setColumn = (at: number, column: PointColumnId | undefined) =>
     setChosen(match.map((each, k) => (k === at ? column : each === column ? undefined : each)))
+  const mend = (line: number, index: number, value: string) => {
+    const cellsOf = (cells: readonly string[]) => cells.map((cell, at) => (at === index ? value : cell))
+    setText(textOf(rows.map((cells, k) => (k + 1 === line ? cellsOf(cells) : cells))))
+    setChosen(match)
+  }
   const add = async () => {
     try {
       await edit.change(`${good.length} points taken from a table.`, pointChanges(good, job, handshake, newId))
@@ -71,7 +75,6 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
     setText(textOf(rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1))))
     setTrouble(undefined)
   }
-  const ordered = [...readings].sort((a, b) => b.problems.length - a.problems.length || a.line - b.line)
   return (
     <Dialog
       title="Points from a list"
@@ -122,60 +125,21 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
           />
         )}
         {rows.length > 0 && (
-          <Scroll label="What was pasted" className="max-h-[26vh] border-y border-rule-strong">
-            <table className="border-collapse text-row [&_td]:border-t [&_td]:border-rule [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top [&_td]:whitespace-nowrap [&_th]:py-1 [&_th]:pr-3 [&_th]:text-left [&_th]:align-bottom">
-              <caption className="sr-only">What was pasted</caption>
-              <thead>
-                <tr>
-                  <th>Row</th>
-                  <th>Reading</th>
-                  {match.map((column, at) => (
-                    <th key={at}>
-                      <Choice
-                        label={guess.hasHead ? (rows[0]?.[at] ?? '') : `Column ${at + 1}`}
-                        size="small"
-                        value={column ?? ''}
-                        choices={[
-                          { value: '', label: 'left out' },
-                          ...pointColumns.map(({ id, name }) => ({ value: id, label: name })),
-                        ]}
-                        onChange={(next) => setColumn(at, next === '' ? undefined : (next as PointColumnId))}
-                      />
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {ordered.slice(0, SHOWN).map((reading) => (
-                  <tr key={reading.line}>
-                    <td className="text-ink-soft">{reading.line}</td>
-                    <td className="min-w-80 whitespace-normal!">
-                      {reading.problems.length === 0 ? (
-                        <span className="inline-flex items-center gap-1.5">
-                          <Glyph state="in-hand" size={14} />
-                          {reading.known ? 'changes the point that is there' : 'can be added'}
-                          {reading.explanation && <span className="note">{reading.explanation}</span>}
-                        </span>
-                      ) : (
-                        reading.problems.map(({ column, refusal }) => (
-                          <span key={column} className="grid grid-cols-[16px_1fr] gap-1.5 text-odds">
-                            <Glyph state="at-odds" size={14} />
-                            {refusal.what} {refusal.expected && `Expected: ${refusal.expected}.`}
-                          </span>
-                        ))
-                      )}
-                    </td>
-                    {match.map((_, at) => (
-                      <td key={at} className="font-typed font-medium">
-                        {reading.cells[at] ?? ''}
-                      </td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-            {ordered.length > SHOWN && <p className="note">and {ordered.length - SHOWN} more rows</p>}
-          </Scroll>
+          <PastedTable
+            rows={rows}
+            columns={pointColumns}
+            match={match}
+            hasHead={guess.hasHead}
+            readings={readings}
+            say={({ known, explanation }) => (
+              <>
+                {known ? 'changes the point that is there' : 'can be added'}{' '}
+                {explanation && <span className="note">{explanation}</span>}
+              </>
+            )}
+            onColumn={setColumn}
+            onMend={mend}
+          />
         )}
         <Problems reason={trouble} />
         <div className={formActions}>

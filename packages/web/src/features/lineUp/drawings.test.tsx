@@ -7,7 +7,8 @@ import userEvent from '@testing-library/user-event'
 import { likeABrowser, seriousIn } from '../../fixtures'
 import { FindingView } from './findings'
 import { NodeTape, TapeDrawing, tapeOf } from './tape'
-import { PastePreview } from './paste'
+import { deviceColumns } from '@calm/core/lineUp'
+import { PastedTable } from '../../pasted'
 
 beforeAll(likeABrowser)
 afterEach(cleanup)
@@ -146,7 +147,9 @@ describe('what was pasted', () => {
     const readings = readDeviceRows(rows, match, hasHead, sampleJob(), false)
     const said: unknown[] = []
     render(
-      <PastePreview
+      <PastedTable
+        columns={deviceColumns}
+        say={() => 'can be added'}
         rows={rows}
         match={match}
         hasHead={hasHead}

@@ -1,6 +1,7 @@
 import type { Job } from '@calm/core/job'
 import {
   deviceColumn,
+  deviceColumns,
   matchColumns,
   readDeviceRows,
   rememberedMatch,
@@ -13,8 +14,7 @@ import { newId } from '../../../api'
 import { Button, Checkbox, Choice, cn, Dialog, FilePicker, formActions, input, Problems } from '../../../ui'
 import { busiestNetwork } from '../busiestNetwork'
 import { several } from '../table'
-import { PastePreview } from './pastePreview'
-import { readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf } from '../../../pasted'
+import { PastedTable, readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf } from '../../../pasted'
 import { rememberColumns, rememberedColumns } from './rememberedColumns'
 import type { LineUp } from '../useLineUp'
 
@@ -150,8 +150,10 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
           </ul>
         )}
         {rows.length > 0 && (
-          <PastePreview
+          <PastedTable
             rows={rows}
+            columns={deviceColumns}
+            say={({ device }) => (device ? 'can be changed' : 'can be added')}
             match={match}
             hasHead={guess.hasHead}
             readings={readings}

@@ -1,21 +1,35 @@
-import { deviceColumns, type ColumnMatch, type DeviceColumnId, type DeviceRowReading } from '@calm/core/lineUp'
-import { Button, Choice, Glyph, Scroll } from '../../../ui'
+import type { Refusal } from '@calm/core/units'
+import { Button, Choice, Glyph, Scroll } from '../ui'
 
-interface PreviewProps {
+/** A row as far as it could be read, whatever it is a row of. */
+export interface PastedRow<Column extends string> {
+  readonly line: number
+  readonly cells: readonly string[]
+  readonly problems: readonly { readonly column: Column; readonly refusal: Refusal }[]
+}
+
+interface PastedTableProps<Column extends string, Row extends PastedRow<Column>> {
   readonly rows: readonly (readonly string[])[]
-  readonly match: ColumnMatch
+  /** What columns there can be. */
+  readonly columns: readonly { readonly id: Column; readonly name: string }[]
+  readonly match: readonly (Column | undefined)[]
   readonly hasHead: boolean
-  readonly readings: readonly DeviceRowReading[]
+  readonly readings: readonly Row[]
+  /** What comes of a row that can be read. */
+  readonly say: (row: Row) => React.ReactNode
   /** Takes over the likely reading of one cell. */
   readonly onMend: (line: number, index: number, text: string) => void
-  readonly onColumn: (index: number, column: DeviceColumnId | undefined) => void
+  readonly onColumn: (index: number, column: Column | undefined) => void
 }
 
 /** As many rows as help to see whether the columns are right; rows with trouble come first. */
 const SHOWN = 40
 
 /** What was pasted, with a choice over each column and the trouble of each row beside it. */
-export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend }: PreviewProps) {
+export function PastedTable<Column extends string, Row extends PastedRow<Column>>(
+  props: PastedTableProps<Column, Row>,
+) {
+  const { rows, columns: known, match, hasHead, readings, say, onColumn, onMend } = props
   const columns = Array.from({ length: rows.reduce((most, row) => Math.max(most, row.length), 0) }, (_, k) => k)
   const ordered = [...readings].sort((a, b) => b.problems.length - a.problems.length || a.line - b.line)
   return (
@@ -30,6 +44,7 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend 
               <th key={index}>
                 <ColumnChoice
                   label={hasHead ? (rows[0]?.[index] ?? '') : `Column ${index + 1}`}
+                  known={known}
                   value={match[index]}
                   onChange={(column) => onColumn(index, column)}
                 />
@@ -44,7 +59,7 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend 
               <td className="min-w-62.5 whitespace-normal!">
                 {reading.problems.length === 0 ? (
                   <span className="inline-flex items-center gap-1.5">
-                    <Glyph state="in-hand" size={14} /> {reading.device ? 'can be changed' : 'can be added'}
+                    <Glyph state="in-hand" size={14} /> {say(reading)}
                   </span>
                 ) : (
                   reading.problems.map(({ column, refusal }) => (
@@ -81,28 +96,24 @@ export function PastePreview({ rows, match, hasHead, readings, onColumn, onMend 
   )
 }
 
-function ColumnChoice({
-  label,
-  value,
-  onChange,
-}: {
-  label: string
-  value: DeviceColumnId | undefined
-  onChange: (column: DeviceColumnId | undefined) => void
-}) {
+interface ColumnChoiceProps<Column extends string> {
+  readonly label: string
+  readonly known: readonly { readonly id: Column; readonly name: string }[]
+  readonly value: Column | undefined
+  readonly onChange: (column: Column | undefined) => void
+}
+
+function ColumnChoice<Column extends string>({ label, known, value, onChange }: ColumnChoiceProps<Column>) {
   return (
     <>
       <span className="note">{label}</span>
-      <Choice
+      <Choice<Column | ''>
         hideLabel
         size="small"
         className="w-32"
         label={`What column ${label} holds`}
         value={value ?? ''}
-        choices={[
-          { value: '', label: 'left out' },
-          ...deviceColumns.map(({ id, name }) => ({ value: id, label: name })),
-        ]}
+        choices={[{ value: '', label: 'left out' }, ...known.map(({ id, name }) => ({ value: id, label: name }))]}
         onChange={(next) => onChange(next === '' ? undefined : next)}
       />
     </>

@@ -1,1 +1,0 @@
-export { PastePreview } from './pastePreview'
