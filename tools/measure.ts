@@ -13,7 +13,7 @@ import { largeJob, weirLane } from '../packages/server/src/demo'
 import { applyChangeList, Store, writeNewJob } from '../packages/server/src/store'
 import type { Line } from './measured'
 import { editing } from './measureEdit'
-import { rtuRead, tcpRead } from './measureLive'
+import { refreshOfPoints, rtuRead, tcpRead } from './measureLive'
 import { firstContact, orders } from './measureOrder'
 import { dataPath } from './measurePath'
 import { terms } from './measureTerms'
@@ -226,6 +226,7 @@ const lines = [
   ...(await lineUp()),
   ...codec(),
   ...(await tcpRead()),
+  ...(await refreshOfPoints()),
   ...(await rtuRead()),
   ...(await editing()),
   ...(await firstContact()),

@@ -41,9 +41,7 @@ export async function* readPacked(
   apart: Set<string>,
   signal: AbortSignal,
 ): AsyncGenerator<PointReading> {
-  const planned = handshake.points.map((point) => ({ point, plan: hopPlan(job, handshake, point, 'device') }))
-  const groups = groupsOf(planned, readLargest(job, handshake))
-  const grouped = new Set(groups.flatMap(({ members }) => members.map(({ point }) => point.id)))
+  const { groups, single } = roundOf(job, handshake)
   for (const group of groups) {
     const key = `${group.first}+${group.count} ${group.members.map(({ point }) => point.id).join()}`
     const together = apart.has(key) ? undefined : await readGroup(context, job, group, signal)
@@ -54,12 +52,28 @@ export async function* readPacked(
       yield* readAlone(context, job, group.members, signal)
     }
   }
-  yield* readAlone(
-    context,
-    job,
-    planned.filter(({ point }) => !grouped.has(point.id)),
-    signal,
-  )
+  yield* readAlone(context, job, single, signal)
+}
+
+/** What one round asks: requests of several points, and points that are asked by themselves. */
+interface Round {
+  readonly job: Job
+  readonly groups: readonly Group[]
+  readonly single: readonly { readonly point: Point; readonly plan: HopPlan }[]
+}
+
+/** A round is planned once for a state of the job: the same is asked twice a second. */
+const rounds = new WeakMap<Handshake, Round>()
+
+function roundOf(job: Job, handshake: Handshake): Round {
+  const known = rounds.get(handshake)
+  if (known?.job === job) return known
+  const planned = handshake.points.map((point) => ({ point, plan: hopPlan(job, handshake, point, 'device') }))
+  const groups = groupsOf(planned, readLargest(job, handshake))
+  const grouped = new Set(groups.flatMap(({ members }) => members.map(({ point }) => point.id)))
+  const round = { job, groups, single: planned.filter(({ point }) => !grouped.has(point.id)) }
+  rounds.set(handshake, round)
+  return round
 }
 
 async function* readAlone(
