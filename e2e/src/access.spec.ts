@@ -36,6 +36,11 @@ for (const theme of ['light', 'dark'] as const) {
       `${base}/first-contact?view=console`,
       `${base}/first-contact?view=kept`,
       `${base}/terms`,
+      `${base}/data-path`,
+      `${base}/data-path?view=why`,
+      `${base}/data-path?view=requests`,
+      `${base}/data-path?view=modules`,
+      `${base}/data-path?view=messages`,
       `${base}/proof`,
       `${base}/hand-over`,
       `${base}/bench`,
@@ -86,7 +91,7 @@ test('usable at 1024 and 1920 wide, and Proof readable on a phone', async ({ pag
     [390, 844],
   ] as const) {
     await page.setViewportSize({ width, height })
-    for (const stage of ['line-up', 'terms', 'proof', 'hand-over']) {
+    for (const stage of ['line-up', 'terms', 'data-path', 'proof', 'hand-over']) {
       if (width < 500 && stage !== 'proof') continue
       await page.goto(app.url + href.replace('line-up', stage))
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()

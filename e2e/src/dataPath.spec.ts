@@ -144,6 +144,13 @@ test('requests, the tables for both ends, and the register map taken in again', 
   await page.getByRole('textbox', { name: 'Scale of Current L1' }).fill('0.5')
   await page.keyboard.press('Enter')
   await expect(row(page, 'Current L1')).toContainText('0.5')
+  // By keyboard: what stands in the row above is taken over.
+  const below = row(page, 'Current L1').getByRole('button', { name: /^Unit of Current L1/ })
+  await below.focus()
+  await page.keyboard.press('Control+d')
+  await expect(row(page, 'Current L1').locator('[data-col=unit]')).toHaveText('–')
+  await page.keyboard.press('Control+z')
+  await expect(row(page, 'Current L1').locator('[data-col=unit]')).toHaveText('A')
   await view(page, 'Requests')
   await expect(page.locator('[data-table=map]')).toContainText('is old: the points have changed since')
   // Taken in again it puts the scale back.

@@ -3,6 +3,7 @@ import type { Handshake, Point } from '@calm/core/job'
 import { USUAL_POLL_MS } from '@calm/core/points'
 import { parseDecimal } from '@calm/core/values'
 import { useState } from 'react'
+import { useKept } from './useKept'
 import { Field, Glyph, Toggles } from '../../ui'
 
 const taken = { gateway: '0', task: '20', display: '1000', answer: '50' }
@@ -19,7 +20,7 @@ const ms = (value: number) =>
 
 /** How old each value is where it is looked at, which part makes it so, and what one change would help most. */
 export function AgePanel({ handshake }: { handshake: Handshake }) {
-  const [typed, setTyped] = useState<Taken>(taken)
+  const [typed, setTyped] = useKept<Taken>(`age.${handshake.id}`, taken)
   const [viewer, setViewer] = useState<Viewer>('any-instant')
   const numbers = Object.fromEntries(
     (Object.keys(taken) as (keyof Taken)[]).map((key) => {

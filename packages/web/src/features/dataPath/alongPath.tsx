@@ -2,7 +2,7 @@ import { deviceOf, type Handshake, type Job, type Point } from '@calm/core/job'
 import { findFaults, type PathHop, type PathSeen } from '@calm/core/path'
 import type { PointPlace } from '@calm/core/points'
 import { parseDecimal } from '@calm/core/values'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { Field, Glyph } from '../../ui'
 import { aligned, setLook, type Look } from './looks'
 
@@ -56,14 +56,14 @@ export function AlongPath({ job, handshake, point, place, looks }: AlongProps) {
             key={`tag ${looks[last]?.at}`}
             label={`Tag in ${controller}`}
             value={looks[last]?.tag}
-            onValue={(tag) => setLook(point.id, last, { tag })}
+            onValue={(tag, tagAllowed) => setLook(point.id, last, { tag, tagAllowed })}
           />
           {point.shownAt !== '' && (
             <Shown
               key={`screen ${looks[last]?.at}`}
               label={point.shownAt}
               value={looks[last]?.screen}
-              onValue={(screen) => setLook(point.id, last, { screen })}
+              onValue={(screen, screenAllowed) => setLook(point.id, last, { screen, screenAllowed })}
             />
           )}
         </div>
@@ -72,26 +72,29 @@ export function AlongPath({ job, handshake, point, place, looks }: AlongProps) {
   )
 }
 
-/** What somebody sees at the last look; blank is not seen. */
-function Shown({
-  label,
-  value,
-  onValue,
-}: {
-  label: string
-  value: number | undefined
-  onValue: (value: number | undefined) => void
-}) {
+interface ShownProps {
+  readonly label: string
+  readonly value: number | undefined
+  readonly onValue: (value: number | undefined, allowed: number) => void
+}
+
+/** What somebody sees at the last look; blank is not seen. It is known to half of its last digit. */
+function Shown({ label, value, onValue }: ShownProps) {
+  const [text, setText] = useState(value === undefined ? '' : String(value))
+  const read = text.trim() === '' ? undefined : parseDecimal(text, label)
   return (
     <Field
       className="w-36"
       label={label}
       inputMode="decimal"
       typed
-      value={value === undefined ? '' : String(value)}
-      onChange={(text) => {
-        const read = parseDecimal(text)
-        onValue(read.ok ? read.value : undefined)
+      value={text}
+      trouble={read && !read.ok ? read.refusal : undefined}
+      onChange={(next) => {
+        setText(next)
+        const typed = parseDecimal(next)
+        const decimals = /\.(\d*)$/.exec(next.trim())?.[1]?.length ?? 0
+        onValue(typed.ok ? typed.value : undefined, 0.5 * 10 ** -decimals)
       }}
     />
   )
@@ -109,7 +112,10 @@ function pathOf(job: Job, handshake: Handshake, point: Point, place: PointPlace,
       name: point.tag,
       samples: looks.map((look) => look.tag),
       // Registers and tag are read one after the other, and the plant moves meanwhile.
-      allowed: looks.reduce((most, look) => Math.max(most, Math.abs(look.tag ?? 0) * MEANWHILE), 0),
+      allowed: looks.reduce(
+        (most, { tag = 0, tagAllowed = 0 }) => Math.max(most, Math.abs(tag) * MEANWHILE + tagAllowed),
+        0,
+      ),
       isForced: forced,
     },
     ...(point.shownAt === ''
@@ -119,7 +125,7 @@ function pathOf(job: Job, handshake: Handshake, point: Point, place: PointPlace,
             kind: 'value' as const,
             name: point.shownAt,
             samples: looks.map((look) => look.screen),
-            allowed: 0.5 * 10 ** -point.decimals,
+            allowed: Math.max(0.5 * 10 ** -point.decimals, ...looks.map(({ screenAllowed = 0 }) => screenAllowed)),
           },
         ]),
   ]

@@ -81,7 +81,7 @@ function DataPath({ job, handshake }: { job: Job; handshake: Handshake }) {
         />
       )}
       {view === 'requests' && <RequestsView job={job} handshake={handshake} />}
-      {view === 'messages' && <MessagesView />}
+      {view === 'messages' && <MessagesView handshakeId={handshake.id} />}
       {view === 'modules' && <ModulesView job={job} handshake={handshake} />}
     </Sheet>
   )

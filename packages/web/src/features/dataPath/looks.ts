@@ -9,6 +9,9 @@ export interface Look extends Sample {
   readonly origin: string
   readonly tag: number | undefined
   readonly screen: number | undefined
+  /** Half of the last digit, where they were typed. */
+  readonly tagAllowed?: number
+  readonly screenAllowed?: number
 }
 
 /** What a person has gathered about one point. It stays while the page is open, whatever is looked at in between. */

@@ -2,7 +2,7 @@ import { checkMemory, placeBlocks, type Memory, type MemoryBlock, type Placed } 
 import { tables } from '@calm/core/modbus'
 import type { PackedRequest } from '@calm/core/packing'
 import { parseWholeNumber } from '@calm/core/units'
-import { useState } from 'react'
+import { useKept } from './useKept'
 import { Field, Glyph } from '../../ui'
 
 const taken = { readFirst: '0', readCount: '200', boundary: '1', room: '0', errors: '' }
@@ -17,8 +17,8 @@ const labels: Readonly<Record<keyof Taken, string>> = {
 const ERROR_WORDS = 8
 
 /** Where the answers of the requests go in the memory of a gateway or a module, and what collides there. */
-export function MemoryPanel({ requests }: { requests: readonly PackedRequest[] }) {
-  const [typed, setTyped] = useState<Taken>(taken)
+export function MemoryPanel({ requests, handshakeId }: { requests: readonly PackedRequest[]; handshakeId: string }) {
+  const [typed, setTyped] = useKept<Taken>(`memory.${handshakeId}`, taken)
   const read = (key: keyof Taken, min: number) => parseWholeNumber(typed[key], { name: labels[key], min, max: 100_000 })
   const numbers = {
     readFirst: read('readFirst', 0),

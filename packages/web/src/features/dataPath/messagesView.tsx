@@ -14,6 +14,7 @@ import {
 import { readLineSettings } from '@calm/core/serial'
 import { parseWholeNumber } from '@calm/core/units'
 import { useState } from 'react'
+import { useKept } from './useKept'
 import { Area, Choice, Field, Glyph, Toggles } from '../../ui'
 
 const checks = (Object.keys(checksums) as ChecksumId[]).map((value) => ({ value, label: checksums[value].name }))
@@ -30,9 +31,9 @@ const START = {
 }
 
 /** Devices that are sent a command and answer it: the words of a message, and an answer split into its fields. */
-export function MessagesView() {
-  const [typed, setTyped] = useState(START)
-  const [check, setCheck] = useState<ChecksumId>('none')
+export function MessagesView({ handshakeId }: { handshakeId: string }) {
+  const [typed, setTyped] = useKept(`message.${handshakeId}`, START)
+  const [check, setCheck] = useKept<ChecksumId>(`check.${handshakeId}`, 'none')
   const [padAt, setPadAt] = useState<PadAt>('end')
   const set = (key: keyof typeof START) => (value: string) => setTyped({ ...typed, [key]: value })
   const number = (key: 'header' | 'end', name: string) => parseWholeNumber(typed[key], { name, min: 0, max: 250 })

@@ -16,12 +16,10 @@ import { deviceOf, type Handshake, type Job } from '@calm/core/job'
 import { parseWholeNumber } from '@calm/core/units'
 import { csvText } from '@calm/core/table'
 import { useState } from 'react'
+import { useKept } from './useKept'
 import { Area, Button, Choice, DataTable, Field, saveText, Toggles, type TableColumn } from '../../ui'
 
 const EXAMPLE = ['DI 8: 8 x 1 in', 'AI 2: 2 x 16 in, 2 x 16 out', 'DO 4: 4 x 1 out'].join('\n')
-
-/** Under this name the page remembers what was written down of a row. */
-const KEPT = 'calm.modules.'
 
 /** What the line-up knows of the row behind a head: the tags in slot order, their sizes still to be said. */
 function pluggedIn(job: Job, { deviceId }: Handshake): string {
@@ -43,15 +41,11 @@ function pluggedIn(job: Job, { deviceId }: Handshake): string {
 /** The modules of a row in slot order, and where each of their values lies in the controller's image. */
 export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake }) {
   const tag = deviceOf(job, handshake.deviceId)?.tag ?? ''
-  const key = `${KEPT}${handshake.id}`
-  const [text, setKept] = useState(() => localStorage.getItem(key) ?? pluggedIn(job, handshake))
-  const setText = (next: string) => {
-    localStorage.setItem(key, next)
-    setKept(next)
-  }
-  const [rule, setRule] = useState<PackingRule>('bytes')
+  const kept = (what: string) => `${what}.${handshake.id}`
+  const [text, setText] = useKept(kept('modules'), pluggedIn(job, handshake))
+  const [rule, setRule] = useKept<PackingRule>(kept('packing'), 'bytes')
   const [count, setCount] = useState<WordCount>('bytes')
-  const [typed, setTyped] = useState({ status: '0', control: '0', block: '', every: '' })
+  const [typed, setTyped] = useKept(kept('image'), { status: '0', control: '0', block: '', every: '' })
   const words = (name: string, value: string) => parseWholeNumber(value, { name, min: 0, max: 500 })
   const [status, control] = [words('Status words', typed.status), words('Control words', typed.control)]
   const modules = readModules(text)

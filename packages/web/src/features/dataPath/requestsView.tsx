@@ -53,7 +53,7 @@ export function RequestsView({ job, handshake }: { job: Job; handshake: Handshak
           ))}
         </ul>
       )}
-      {packing.requests.length > 0 && <MemoryPanel requests={packing.requests} />}
+      {packing.requests.length > 0 && <MemoryPanel requests={packing.requests} handshakeId={handshake.id} />}
       <AgePanel handshake={handshake} />
       <Tables job={job} handshake={handshake} packed={packed} />
     </div>
