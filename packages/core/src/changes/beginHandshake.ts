@@ -29,7 +29,18 @@ export function beginHandshakeChanges(
   const tag = (deviceId: string) => deviceOf(job, deviceId)?.tag ?? ''
   const name = `${tag(ends.controllerId)} to ${tag(ends.deviceId)}`
   const position = job.handshakes.reduce((most, each) => Math.max(most, each.position), 0) + 1
-  const blank = { id, position, name, ...ends, version: 1, terms: [], points: [], decisions: [], exchange }
+  const blank = {
+    id,
+    position,
+    name,
+    ...ends,
+    version: 1,
+    terms: [],
+    points: [],
+    decisions: [],
+    exchange,
+    unreadable: '',
+  }
   const known = handshakeTermsOf(job, blank)
   const terms = KNOWN.flatMap((termId): readonly Change[] => {
     const text = known[termId]?.device?.text

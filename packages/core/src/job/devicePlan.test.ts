@@ -86,7 +86,14 @@ describe('how a device is read', () => {
       ok: true,
       value: { request: { code: 3, address: 100, count: 1 }, format: { type: 'uint16', order: 'ABCD' }, scale: 0.1 },
     })
-    const wrong = { ...source, register: '30101' }
+    // It names its table: that one is read, whatever the terms say of other points.
+    const other = { ...source, register: '30101' }
+    expect(planned(meter(), [plugged], { source: other })).toMatchObject({
+      ok: true,
+      value: { request: { code: 4, address: 100 } },
+    })
+    // A table of bits is none for a value of registers: it contradicts the function.
+    const wrong = { ...source, register: '12000' }
     expect(planned(meter(), [plugged], { source: wrong })).toMatchObject({
       ok: false,
       refusal: { gaps: [{ term: 'first-register' }] },

@@ -11,6 +11,7 @@ export {
 } from './pointTable'
 export { checkPoints, findingsOf, pointRules, type PlacedPoint, type PointFinding, type PointFindings } from './rules'
 export { commandRows, declarations, mapRows, markOf } from './tablesOut'
-export { packingOf, USUAL_POLL_MS, type DevicePacking } from './wanted'
+export { forbiddenOf, readForbidden } from './forbidden'
+export { packingOf, tableOfMost, USUAL_POLL_MS, type DevicePacking } from './wanted'
 export { expectedOf, placeBy, questionOf } from './why'
 export { readLargest } from './largest'

@@ -20,6 +20,7 @@ import {
   pointColumn,
   questionOf,
   readPointRows,
+  readForbidden,
   readRegister,
 } from '.'
 
@@ -249,8 +250,31 @@ test('requests of a handshake, and the tables made of them', () => {
     ['D'],
   ])
   const rows = commandRows(packing.requests, '5')
-  expect(rows[2]).toEqual([2, '5', 3, 0, '40001', 4, 1000, 2, 2])
+  expect(rows[2]).toEqual([2, '5', 3, 0, 0, '40001', 4, 1000, 2, 2])
+  expect(commandRows(packing.requests, '5', 1)[2]?.[4]).toBe(1)
   expect(markOf(rows)).not.toBe(markOf(commandRows(packing.requests, '6')))
+})
+
+test('addresses that must not be read part requests; a point on one of them is named', () => {
+  const points = [point('A', '40001'), point('B', '40011'), point('C', '40021')]
+  const { job, handshake } = jobWith(points)
+  const barred = { ...handshake, unreadable: '5, 20-25' }
+  const { packing } = packingOf({ ...job, handshakes: [barred] }, barred)
+  expect(packing.requests.map(({ first, count }) => `${first}+${count}`)).toEqual(['0+2', '10+2'])
+  expect(packing.never).toEqual([{ id: 'C', why: 'Addresses 20 to 25 must not be read, and it takes 20 to 21.' }])
+  const read = (text: string) => {
+    const gaps = readForbidden(text, 'holding-registers')
+    return gaps.ok ? gaps.value.map(({ table, first, last }) => `${table} ${first}-${last}`) : gaps.refusal.what
+  }
+  expect(read('30101-30102, 7, 12000')).toEqual([
+    'input-registers 100-101',
+    'holding-registers 7-7',
+    'holding-registers 12000-12000',
+  ])
+  expect(read('')).toEqual([])
+  expect(read('9-7')).toBe('"9-7" ends before it begins.')
+  expect(read('30001-40001')).toBe('"30001-40001" begins in one table and ends in another.')
+  expect(read('x')).toBe('"x" is no address and no range.')
 })
 
 // IEC 61131-3: identifiers begin with a letter and have no blanks; keywords of types as in its table 10.

@@ -56,10 +56,12 @@ function numberOf(address: number, table: Table): string {
   return written.ok ? written.value : String(address)
 }
 
-/** The command table of the end that asks: one row for each request, with both ways of counting. */
+/** The command table of the end that asks: one row for each request, with every way of counting.
+ * @param toolAdds what the programming tool adds to an address in the frame */
 export function commandRows(
   requests: readonly PackedRequest[],
   unit: string,
+  toolAdds: 0 | 1 = 0,
 ): readonly (readonly (string | number)[])[] {
   const cells = requests.reduce<{ readonly at: number; readonly rows: readonly (readonly (string | number)[])[] }>(
     ({ at, rows }, request) => ({
@@ -71,6 +73,7 @@ export function commandRows(
           unit,
           tables[request.table].readBy,
           request.first,
+          request.first + toolAdds,
           numberOf(request.first, request.table),
           request.count,
           request.pollMs,
@@ -87,6 +90,7 @@ export function commandRows(
       'Unit',
       'Function',
       'Address from 0',
+      'In the tool',
       'Register',
       'Count',
       'Every ms',

@@ -1,7 +1,8 @@
 import { isSerial, serialLineOf, type Handshake, type Job, type Point } from '../job'
-import { limits } from '../modbus'
+import { limits, type Table } from '../modbus'
 import { packReads, type Packing, type PackingRules, type Wanted } from '../packing'
 import { characterMs, frameGapMs, readLineSettings } from '../serial'
+import { forbiddenOf } from './forbidden'
 import { readLargest } from './largest'
 import { placesOf } from './place'
 
@@ -36,6 +37,13 @@ function costOn(job: Job, handshake: Handshake): Pick<DevicePacking, 'unit'> & P
   }
 }
 
+/** The table that bare numbers of a device belong to: the one that most of its points lie in. */
+export function tableOfMost(wanted: readonly Pick<Wanted, 'table'>[]): Table {
+  const counts = new Map<Table, number>()
+  for (const { table } of wanted) counts.set(table, (counts.get(table) ?? 0) + 1)
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'holding-registers'
+}
+
 /** Packs what one handshake reads of its device. */
 export function packingOf(job: Job, handshake: Handshake): DevicePacking {
   const found = placesOf(job, handshake)
@@ -62,7 +70,7 @@ export function packingOf(job: Job, handshake: Handshake): DevicePacking {
   const rules: PackingRules = {
     mostRegisters: Math.min(largest ?? limits.readRegisters, limits.readRegisters),
     mostBits: limits.readBits,
-    forbidden: [],
+    forbidden: forbiddenOf(handshake.unreadable, tableOfMost(wanted)),
     cost,
   }
   return {

@@ -129,11 +129,16 @@ export function readPlanOf(
   } as ReadPlan)
 }
 
-/** A place that names its table (`40108`) is read by that table's function, whatever the terms say of other points. */
+/**
+ * A place that names its table (`40108`) is read by that table's function, whatever the terms say of other points. Not
+ * so where the table is of bits and the value is made of registers: `12000` is then more likely an address than a
+ * discrete input, and contradicts the function as before.
+ */
 function functionOf(own: OwnPlace | null | undefined): ReadFunction | undefined {
   const readings = own ? parseReference(own.register) : undefined
   const table = readings?.ok ? readings.value[0]?.table : undefined
-  return table && tables[table].readBy
+  if (!own || !table || (tables[table].bits === 1 && neededFor(own.type, true) === undefined)) return undefined
+  return tables[table].readBy
 }
 
 /** What is asked for a point with a place of its own: as much as its type takes. */

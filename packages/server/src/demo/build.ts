@@ -131,6 +131,7 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
     controllerId: line.controller.id,
     deviceId: line.device.id,
     exchange: line.exchange ?? 'modbus',
+    unreadable: '',
     terms: terms(line.terms, { controller: `program of ${line.controller.tag}`, device: line.manual }),
     points: [line.point, ...(line.morePoints ?? [])].map((point, k) => ({
       ...row(),

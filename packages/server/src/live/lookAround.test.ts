@@ -2,6 +2,7 @@ import { noFaults } from '@calm/bench'
 import type { LookAround } from '@calm/contract'
 import { decodeValue } from '@calm/core/values'
 import { startTestApp, type TestApp } from '../fixtures'
+import { windowAround } from './lookAround'
 
 let app: TestApp
 beforeAll(async () => {
@@ -55,4 +56,15 @@ test('silence is no words, with its reason; a point that is not there is told', 
   expect(
     (await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' })).status,
   ).toBe(404)
+})
+
+test('a look stays clear of addresses that must not be read', () => {
+  expect(windowAround({ first: 10, last: 11 }, [])).toEqual({ first: 6, last: 15 })
+  const bars = [
+    { first: 0, last: 7 },
+    { first: 13, last: 20 },
+    { first: 14, last: 14 },
+  ]
+  expect(windowAround({ first: 10, last: 11 }, bars)).toEqual({ first: 8, last: 12 })
+  expect(windowAround({ first: 1, last: 2 }, [])).toEqual({ first: 0, last: 6 })
 })

@@ -1,6 +1,7 @@
 import type { LookAround } from '@calm/contract'
 import type { Handshake, Job, Point } from '@calm/core/job'
 import { exceptionMeaning, limits, protocolAddress, type ModbusRequest } from '@calm/core/modbus'
+import { forbiddenOf } from '@calm/core/points'
 import { registersOf } from '@calm/core/values'
 import { explainOutcome } from '../exchange'
 import { askingOf, wayText } from './channelOf'
@@ -30,6 +31,27 @@ export async function lookAround(
 
 type Seen = Omit<LookAround, 'controller'>
 
+interface Span {
+  readonly first: number
+  readonly last: number
+}
+
+/** Addresses that must not be read, of the table that a function reads. */
+function barsOf(handshake: Handshake, code: 3 | 4): readonly Span[] {
+  const table = code === 3 ? 'holding-registers' : 'input-registers'
+  return forbiddenOf(handshake.unreadable, table).filter((each) => each.table === table)
+}
+
+/** A few registers to each side of a point, as far as nothing stands there that must not be read. */
+export function windowAround({ first, last }: Span, bars: readonly Span[]): Span {
+  const below = bars.filter((bar) => bar.last < first).map((bar) => bar.last + 1)
+  const above = bars.filter((bar) => bar.first > last).map((bar) => bar.first - 1)
+  return {
+    first: Math.max(0, first - AROUND, ...below),
+    last: Math.min(limits.lastAddress, last + AROUND, ...above),
+  }
+}
+
 async function lookAtDevice(context: LiveContext, job: Job, handshake: Handshake, point: Point): Promise<Seen> {
   const plan = hopPlan(job, handshake, point, 'device')
   const none: Seen = {
@@ -47,8 +69,8 @@ async function lookAtDevice(context: LiveContext, job: Job, handshake: Handshake
   if (code !== 3 && code !== 4) return { ...none, silence: 'A single bit has no words around it: read it in Proof.' }
   const asking = askingOf(context.bench, job.mode, plan.way)
   if ('missing' in asking) return { ...none, asked: wayText(plan.way), silence: asking.missing }
-  const first = Math.max(0, plan.request.address - AROUND)
-  const last = Math.min(limits.lastAddress, plan.request.address + registersOf(plan.format) - 1 + AROUND)
+  const own = { first: plan.request.address, last: plan.request.address + registersOf(plan.format) - 1 }
+  const { first, last } = windowAround(own, barsOf(handshake, code))
   let requests = 0
   const read = async (
     address: number,

@@ -5,6 +5,7 @@ import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerm, samp
 import type { TermId } from '@calm/core/terms'
 import { targetOf } from './addressBook'
 import { loadBenchProgram, tagsOf } from './benchProgram'
+import { reachPlanText } from './reach'
 import { hopPlan } from './readHop'
 
 const terms = [
@@ -52,6 +53,16 @@ describe('how a hop is asked', () => {
       way: { protocol: 'modbus-tcp', address: ipv4('10.20.40.10'), unit: 255 },
       request: { code: 3, address: 100, count: 2 },
     })
+  })
+  test('nothing is asked that must not be read', () => {
+    const barred = (unreadable: string) => ({
+      ...job,
+      handshakes: job.handshakes.map((each) => ({ ...each, unreadable })),
+    })
+    expect(planned(barred('1-3'), 'device')).toEqual({ missing: expect.stringMatching(/1 to 3 must not be read/) })
+    expect(planned(barred('2-3, 40001'), 'device')).toMatchObject({ request: { address: 0 } })
+    const [handshake] = barred('0').handshakes
+    expect(handshake && reachPlanText(barred('0'), handshake)).toMatch(/^nothing: Addresses 0 to 0 must not be read/)
   })
   test('what is missing is said in words', () => {
     expect(planned(without('data-type'), 'device')).toEqual({ missing: 'Data type is blank.' })

@@ -4,11 +4,11 @@ import { exceptionMeaning, identificationNames } from '@calm/core/modbus'
 import { plainText } from '@calm/core/units'
 import { explainOutcome } from '../exchange'
 import { askingOf, wayText } from './channelOf'
-import { hopPlan, planText, type HopPlan, type LiveContext } from './readHop'
+import { hopPlan, planText, unlessBarred, type HopPlan, type LiveContext } from './readHop'
 
 function reachPlan(job: Job, handshake: Handshake): HopPlan {
   const plan = devicePlanOf(job, handshake)
-  if (plan.ok) return plan.value
+  if (plan.ok) return unlessBarred(plan.value, handshake)
   // A handshake whose points all have places of their own needs no first register in its terms.
   const point = handshake.points.find((each) => each.source !== null)
   if (point) return hopPlan(job, handshake, point, 'device')

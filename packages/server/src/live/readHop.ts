@@ -8,10 +8,12 @@ import {
   limits,
   parseReference,
   parseUnitId,
+  tableOfFunction,
   tables,
   tcpUnit,
   type ModbusResponse,
 } from '@calm/core/modbus'
+import { forbiddenOf } from '@calm/core/points'
 import type { ReadPlan } from '@calm/core/terms'
 import { dataTypes, decodeValue, formatRaw, registersOf, scaled } from '@calm/core/values'
 import { explainOutcome, type ExchangePool } from '../exchange'
@@ -44,7 +46,8 @@ export function planText(plan: HopPlan): string {
 export function hopPlan(job: Job, handshake: Handshake, point: Point, hop: LiveHop): HopPlan {
   if (hop === 'device') {
     const plan = devicePlanOf(job, handshake, point)
-    return plan.ok ? plan.value : { missing: plan.refusal.gaps.map((gap) => gap.what).join(' ') }
+    if (!plan.ok) return { missing: plan.refusal.gaps.map((gap) => gap.what).join(' ') }
+    return unlessBarred(plan.value, handshake)
   }
   const device = deviceOf(job, handshake.controllerId)
   const port = reachedAt(job, device)
@@ -82,6 +85,19 @@ type Seen = Omit<LiveReading, 'sequence' | 'pointId'>
 export interface AnsweredHop {
   readonly base: Seen
   readonly response: ModbusResponse
+}
+
+/** A plan, unless it would read what must not be read: then it is not asked, and says so. */
+export function unlessBarred(plan: ReadPlan, { unreadable }: Handshake): HopPlan {
+  const { code, address, count } = plan.request
+  const table = tableOfFunction(code)
+  if (unreadable === '' || !table) return plan
+  const bar = forbiddenOf(unreadable, table).find(
+    (each) => each.table === table && each.first < address + count && each.last >= address,
+  )
+  return bar
+    ? { missing: `Addresses ${bar.first} to ${bar.last} must not be read; this would read ${address} on.` }
+    : plan
 }
 
 /** Asks one hop once. Whatever is not a proper answer is a reading without a value, with its reason. */

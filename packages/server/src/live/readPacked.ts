@@ -2,7 +2,7 @@ import type { LiveReading } from '@calm/contract'
 import type { Handshake, Job, Point } from '@calm/core/job'
 import { limits, protocolAddress, tableOfFunction } from '@calm/core/modbus'
 import { packReads, type Wanted } from '@calm/core/packing'
-import { readLargest } from '@calm/core/points'
+import { forbiddenOf, readLargest, tableOfMost } from '@calm/core/points'
 import { askHop, hopPlan, readHop, seenBy, type HopPlan, type LiveContext } from './readHop'
 import { wayText } from './channelOf'
 
@@ -69,7 +69,7 @@ function roundOf(job: Job, handshake: Handshake): Round {
   const known = rounds.get(handshake)
   if (known?.job === job) return known
   const planned = handshake.points.map((point) => ({ point, plan: hopPlan(job, handshake, point, 'device') }))
-  const groups = groupsOf(planned, readLargest(job, handshake))
+  const groups = groupsOf(planned, readLargest(job, handshake), handshake.unreadable)
   const grouped = new Set(groups.flatMap(({ members }) => members.map(({ point }) => point.id)))
   const round = { job, groups, single: planned.filter(({ point }) => !grouped.has(point.id)) }
   rounds.set(handshake, round)
@@ -93,6 +93,7 @@ async function* readAlone(
 function groupsOf(
   planned: readonly { readonly point: Point; readonly plan: HopPlan }[],
   largest: number | undefined,
+  unreadable: string,
 ): readonly Group[] {
   const packable = planned.flatMap(({ point, plan }) => (isPackable(plan) ? [{ point, plan }] : []))
   const ways = new Map<string, typeof packable>()
@@ -109,7 +110,8 @@ function groupsOf(
         : []
     })
     const mostRegisters = Math.min(largest ?? limits.readRegisters, limits.readRegisters)
-    const { requests } = packReads(wanted, { mostRegisters, mostBits: limits.readBits, forbidden: [], cost: COST })
+    const forbidden = forbiddenOf(unreadable, tableOfMost(wanted))
+    const { requests } = packReads(wanted, { mostRegisters, mostBits: limits.readBits, forbidden, cost: COST })
     return requests
       .filter(({ carries }) => carries.length > 1)
       .map(({ first, count, carries }) => ({ first, count, members: carries.flatMap((id) => byId.get(id) ?? []) }))

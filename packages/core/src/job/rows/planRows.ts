@@ -47,6 +47,8 @@ export const handshakeFields = {
   deviceId: link('device end', 'device'),
   /** How the two ends speak: decides which terms there are. */
   exchange: oneOf<Exchange>('exchange', exchanges, { blank: 'modbus', since: 6 }),
+  /** Addresses of the device that must not be read: reading some clears them, or stops the device. */
+  unreadable: text('addresses not to be read', { most: 400, blank: '', since: 7 }),
 }
 
 /** What one end says of one term. Terms that the line-up knows are not stored again. */

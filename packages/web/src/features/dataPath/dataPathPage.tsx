@@ -80,7 +80,7 @@ function DataPath({ job, handshake }: { job: Job; handshake: Handshake }) {
           onPoint={(id) => show('why', id)}
         />
       )}
-      {view === 'requests' && <RequestsView job={job} handshake={handshake} />}
+      {view === 'requests' && <RequestsView job={job} handshake={handshake} edit={edit} />}
       {view === 'messages' && <MessagesView handshakeId={handshake.id} />}
       {view === 'modules' && <ModulesView job={job} handshake={handshake} />}
     </Sheet>

@@ -33,7 +33,8 @@ const widths: Readonly<Partial<Record<PointColumn['id'], number>>> = {
 }
 const widthOf = (column: PointColumn) => widths[column.id] ?? 100
 /** The first columns of the row: where it is found wrong, and the address in the frame. */
-const EXTRA = 26 + 74 + 40
+const ADDRESS = 96
+const EXTRA = 26 + ADDRESS + 40
 const WIDE = EXTRA + pointColumns.reduce((sum, column) => sum + widthOf(column), 0)
 
 interface TableProps {
@@ -43,10 +44,12 @@ interface TableProps {
   readonly found: ReadonlyMap<string, PointFinding>
   readonly chosenId: string | undefined
   readonly onWhy: (pointId: string) => void
+  /** What the programming tool of the controller adds to an address in the frame. */
+  readonly toolAdds: 0 | 1
 }
 
 /** Only the rows in sight are drawn: a list may be thousands long. */
-export function PointTable({ job, handshake, edit, found, chosenId, onWhy }: TableProps) {
+export function PointTable({ job, handshake, edit, found, chosenId, onWhy, toolAdds }: TableProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const rows = useVirtualizer({
     count: handshake.points.length,
@@ -83,8 +86,8 @@ export function PointTable({ job, handshake, edit, found, chosenId, onWhy }: Tab
               {column.name}
             </span>
             {k === 1 && (
-              <span role="columnheader" className="pr-2" style={{ width: 74 }}>
-                Address
+              <span role="columnheader" className="pr-2" style={{ width: ADDRESS }}>
+                {toolAdds === 0 ? 'Address' : 'Address (tool)'}
               </span>
             )}
           </span>
@@ -109,6 +112,7 @@ export function PointTable({ job, handshake, edit, found, chosenId, onWhy }: Tab
                 finding={found.get(point.id)}
                 isChosen={point.id === chosenId}
                 onWhy={onWhy}
+                toolAdds={toolAdds}
               />
             )
           )
@@ -150,7 +154,7 @@ interface RowProps extends Omit<TableProps, 'found' | 'chosenId'> {
   readonly isChosen: boolean
 }
 
-function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, onWhy }: RowProps) {
+function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, onWhy, toolAdds }: RowProps) {
   const place = useMemo(() => placeOf(job, handshake, point), [job, handshake, point])
   const save = (column: PointColumn, text: string) => {
     const read = readCell(column, text, point, place)
@@ -208,14 +212,10 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
             <span
               role="gridcell"
               className="pr-2 font-typed text-note text-ink-soft"
-              style={{ width: 74 }}
+              style={{ width: ADDRESS }}
               title={'missing' in place ? place.missing : `${place.size} from address ${place.address}`}
             >
-              {'missing' in place
-                ? '–'
-                : place.size === 1
-                  ? place.address
-                  : `${place.address}-${place.address + place.size - 1}`}
+              {'missing' in place ? '–' : addressText(place, toolAdds)}
             </span>
           )}
         </span>
@@ -233,6 +233,10 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
     </div>
   )
 }
+
+/** @example addressText({ address: 22, size: 2 }, 1) // '22-23 (23)' */
+const addressText = ({ address, size }: { address: number; size: number }, toolAdds: number): string =>
+  `${size === 1 ? address : `${address}-${address + size - 1}`}${toolAdds === 0 ? '' : ` (${address + toolAdds})`}`
 
 /** What stands in grey where a point says nothing itself: its place is by the terms, or it is open. */
 function blankOf(column: PointColumn, place: PlaceOrMissing): string {

@@ -5,9 +5,10 @@ import { useMemo, useState } from 'react'
 import { newId } from '../../api'
 import type { JobEdit } from '../../edit'
 import { usePageKeys } from '../../shell'
-import { Button, cn, Glyph } from '../../ui'
+import { Button, cn, Glyph, Toggles } from '../../ui'
 import { PastePoints } from './pastePoints'
 import { PointTable } from './pointTable'
+import { useKept } from './useKept'
 
 interface PointsViewProps {
   readonly job: Job
@@ -20,6 +21,7 @@ interface PointsViewProps {
 /** The points of a device as a table: edited in place, pasted in, each with the address that is asked and what is wrong. */
 export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewProps) {
   const [pasting, setPasting] = useState(false)
+  const [tool, setTool] = useKept<'0' | '1'>(`tool.${handshake.controllerId}`, '0')
   const { findings, looked, unplaced } = useMemo(() => checkPoints(job, handshake), [job, handshake])
   const byPoint = useMemo(() => {
     const map = new Map<string, PointFinding>()
@@ -42,13 +44,31 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
         <Button onClick={add}>
           <Plus size={15} aria-hidden /> Add a point
         </Button>
+        <Toggles
+          label="The programming tool of the controller"
+          size="small"
+          value={tool}
+          items={[
+            { value: '0', say: 'Tool counts from 0', tip: 'It takes the address as it stands in the frame' },
+            { value: '1', say: 'Tool adds one', tip: 'It is told one more than the address in the frame' },
+          ]}
+          onChange={setTool}
+        />
         <p className="note" role="status">
           {handshake.points.length} point{handshake.points.length === 1 ? '' : 's'}, {looked} with a place looked at
           {unplaced > 0 && `, ${unplaced} without one`}:{' '}
           {findings.length === 0 ? 'nothing found' : `${findings.length} found`}.
         </p>
       </div>
-      <PointTable job={job} handshake={handshake} edit={edit} found={byPoint} chosenId={chosen?.id} onWhy={onWhy} />
+      <PointTable
+        job={job}
+        handshake={handshake}
+        edit={edit}
+        found={byPoint}
+        chosenId={chosen?.id}
+        onWhy={onWhy}
+        toolAdds={tool === '1' ? 1 : 0}
+      />
       {findings.length > 0 && (
         <ul className="mt-3 grid max-h-48 gap-1 overflow-auto" aria-label="Found at the points">
           {findings.slice(0, 60).map((finding) => (

@@ -1,15 +1,26 @@
 import { deviceOf, type Handshake, type Job } from '@calm/core/job'
 import { functionText, tables, type Table } from '@calm/core/modbus'
 import type { PackedRequest } from '@calm/core/packing'
-import { commandRows, declarations, mapRows, markOf, packingOf, placesOf, type DevicePacking } from '@calm/core/points'
+import {
+  commandRows,
+  declarations,
+  mapRows,
+  markOf,
+  packingOf,
+  placesOf,
+  readForbidden,
+  type DevicePacking,
+} from '@calm/core/points'
 import { csvText } from '@calm/core/table'
 import { useMemo, useState } from 'react'
 import { AgePanel } from './agePanel'
 import { MemoryPanel } from './memoryPanel'
-import { Button, DataTable, Glyph, saveText, type TableColumn } from '../../ui'
+import { useKept } from './useKept'
+import type { JobEdit } from '../../edit'
+import { Button, DataTable, Editable, Glyph, saveText, type TableColumn } from '../../ui'
 
 /** How the points of a device are read with the fewest requests, and the tables for both ends. */
-export function RequestsView({ job, handshake }: { job: Job; handshake: Handshake }) {
+export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Handshake; edit: JobEdit }) {
   const packed = useMemo(() => packingOf(job, handshake), [job, handshake])
   const { packing } = packed
   const names = useMemo(() => new Map(handshake.points.map((point) => [point.id, point.quantity])), [handshake.points])
@@ -21,6 +32,16 @@ export function RequestsView({ job, handshake }: { job: Job; handshake: Handshak
       <p className="text-lead" role="status">
         {sayPacking(packed)}
       </p>
+      <div className="-mt-2 grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-3">
+        <span className="note">Addresses that must not be read</span>
+        <Editable
+          label="Addresses that must not be read"
+          text={handshake.unreadable}
+          typed
+          read={(text) => readForbidden(text, present[0] ?? 'holding-registers')}
+          onSave={(unreadable) => edit.set('Addresses not to be read changed.', 'handshake', handshake, { unreadable })}
+        />
+      </div>
       {present.map((table) => (
         <Strip key={table} job={job} handshake={handshake} table={table} requests={packing.requests} />
       ))}
@@ -143,13 +164,14 @@ const KEPT = 'calm.tables-taken.'
 function Tables({ job, handshake, packed }: { job: Job; handshake: Handshake; packed: DevicePacking }) {
   const device = deviceOf(job, handshake.deviceId)
   const controller = deviceOf(job, handshake.controllerId)
+  const [tool] = useKept<'0' | '1'>(`tool.${handshake.controllerId}`, '0')
   const key = `${KEPT}${handshake.id}`
   const [taken, setTaken] = useState<Readonly<Record<string, string>>>(
     () => JSON.parse(localStorage.getItem(key) ?? '{}') as Record<string, string>,
   )
   const commands = useMemo(
-    () => commandRows(packed.packing.requests, String(device?.unitId ?? '')),
-    [packed, device?.unitId],
+    () => commandRows(packed.packing.requests, String(device?.unitId ?? ''), tool === '1' ? 1 : 0),
+    [packed, device?.unitId, tool],
   )
   const map = useMemo(() => mapRows(job, handshake), [job, handshake])
   const places = useMemo(() => placesOf(job, handshake), [job, handshake])
