@@ -11,7 +11,7 @@ import { crc16, decodeTcpResponse, encodeTcpFrame, protocolAddress, tcpUnit } fr
 import { openDatabase } from '../packages/server/src/db'
 import { largeJob, weirLane } from '../packages/server/src/demo'
 import { applyChangeList, Store, writeNewJob } from '../packages/server/src/store'
-import type { Line } from './measured'
+import { middle, type Line } from './measured'
 import { editing } from './measureEdit'
 import { refreshOfPoints, rtuRead, tcpRead } from './measureLive'
 import { firstContact, orders } from './measureOrder'
@@ -19,17 +19,6 @@ import { dataPath } from './measurePath'
 import { terms } from './measureTerms'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
-
-/** The middle of several runs, in milliseconds. */
-function middle(runs: number, work: () => unknown): number {
-  work()
-  const times = Array.from({ length: runs }, () => {
-    const start = performance.now()
-    work()
-    return performance.now() - start
-  })
-  return times.sort((a, b) => a - b)[Math.floor(runs / 2)] ?? NaN
-}
 
 /** A plan of many devices in /16 networks, with a share of each kind of mistake. */
 function largePlan(count: number): Plan {

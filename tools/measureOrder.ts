@@ -3,22 +3,12 @@ import { ipv4, prefixLength } from '@calm/core/address'
 import type { Job } from '@calm/core/job'
 import { bringUp, type BringUpJob } from '@calm/core/sequence'
 import { pino } from 'pino'
-import type { Line } from './measured'
+import { middle, type Line } from './measured'
 import { jobOf, largeBringUp } from '../packages/core/src/sequence/fixtures/jobs'
 import { rehearsal } from '../packages/server/src/demo'
 import { start } from '../packages/server/src/start'
 
 const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
-
-function middle(runs: number, work: () => unknown): number {
-  work()
-  const times = Array.from({ length: runs }, () => {
-    const begin = performance.now()
-    work()
-    return performance.now() - begin
-  })
-  return times.sort((a, b) => a - b)[Math.floor(runs / 2)] ?? NaN
-}
 
 /** The order of bring-up: how long it takes, what it costs against list order and against the bound. */
 export function orders(): readonly Line[] {

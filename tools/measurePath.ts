@@ -3,20 +3,11 @@ import { findFaults } from '@calm/core/path'
 import { packReads, type Wanted } from '@calm/core/packing'
 import { checkPoints } from '@calm/core/points'
 import type { Handshake, Job } from '@calm/core/job'
-import type { Line } from './measured'
+import { middle, type Line } from './measured'
 import { dice, hitRates, onePoint } from '../packages/core/src/explain/fixtures'
 import { playPath, singles } from '../packages/core/src/path/fixtures/injected'
 import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerms } from '../packages/core/src/job/fixtures'
 
-function middle(runs: number, work: () => unknown): number {
-  work()
-  const times = Array.from({ length: runs }, () => {
-    const start = performance.now()
-    work()
-    return performance.now() - start
-  })
-  return times.sort((a, b) => a - b)[Math.floor(runs / 2)] ?? NaN
-}
 const ms = (value: number) => `${value.toFixed(value < 10 ? 2 : 0)} ms`
 
 /** Two thousand devices with ten points each. */

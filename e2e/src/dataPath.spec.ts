@@ -83,6 +83,10 @@ test('a shift by one and swapped words are found and mended through the screen',
   await expect(page.locator('[data-explanation]').filter({ hasText: 'Swap the words: 0.8' })).toBeVisible()
   await page.getByRole('button', { name: 'Look again' }).click()
   await expect(page.getByRole('list', { name: 'Looks' }).getByRole('listitem')).toHaveCount(2)
+  await expect(page.getByRole('img', { name: /^2 looks, from 0\.8/ })).toBeVisible()
+  // What is known of other points is looked at along with it: voltage has a reference, frequency was just asked about.
+  await page.getByRole('button', { name: 'Look at all 3' }).click()
+  await expect(page.getByText(/solved together with 2 other points/)).toBeVisible()
   await page
     .locator('[data-explanation]')
     .filter({ hasText: 'Swap the words: 0.8' })
@@ -137,6 +141,7 @@ test('requests, the tables for both ends, and the register map taken in again', 
   await barred.fill('9-12')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('status').first()).toContainText('6 points in 2 requests')
+  await expect(barred).toHaveCount(0)
   await page.keyboard.press('Control+z')
   await expect(page.getByRole('status').first()).toContainText('6 points in 1 request')
   const taken = async (name: string) => {

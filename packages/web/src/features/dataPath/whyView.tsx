@@ -1,10 +1,11 @@
 import type { Handshake, Job, Point } from '@calm/core/job'
 import { expectedOf, placeBy, placeOf, questionOf, type PointPlace } from '@calm/core/points'
-import { sayExplanation, type Question, type RankedExplanation } from '@calm/core/explain'
+import { expectedAt, sayExplanation, type Question, type RankedExplanation } from '@calm/core/explain'
 import { formatNumber } from '@calm/core/values'
+import type { LookAround } from '@calm/contract'
 import { api } from '@calm/contract/api'
 import { useMutation } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { call } from '../../api'
 import type { JobEdit } from '../../edit'
 import { usePageKeys } from '../../shell'
@@ -24,8 +25,11 @@ import {
   useGathered,
   type Look,
 } from './looks'
+import type { LookOnChart } from './looksChart'
 import { PasteWords } from './pasteWords'
 import { WordsTable } from './wordsTable'
+
+const LooksChartBox = lazy(() => import('./looksChartBox'))
 
 interface WhyProps {
   readonly job: Job
@@ -55,20 +59,17 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
   const gathered = useGathered()
   const { looks, expect = expectedOf(point) } = gathered.get(point.id) ?? gatheredOf(point.id)
   const [shown, setShown] = useState(0)
-  const look = useMutation({
-    mutationFn: () => call(api.lookAround, { id: handshake.id, pointId: point.id }),
-    onSuccess: (seen) => {
-      if (seen.silence !== '') return
-      const words = seen.words.map((word) => word ?? undefined)
-      const tag = seen.controller.value ?? undefined
-      addLook(point.id, {
-        at: seen.at,
-        first: seen.first,
-        words,
-        origin: `read live, ${seen.mode}`,
-        tag,
-        screen: undefined,
-      })
+  const look = useMutation({ mutationFn: () => takeLook(handshake.id, point.id) })
+  const known = handshake.points.filter((each) => gathered.get(each.id)?.expect ?? expectedOf(each))
+  const lookAtAll = useMutation({
+    mutationFn: async () => {
+      // One after the other: a device has few connections and answers in turn.
+      const silent: string[] = []
+      for (const each of known) {
+        const { silence } = await takeLook(handshake.id, each.id)
+        if (silence !== '') silent.push(`${each.quantity}: ${silence}`)
+      }
+      return silent
     },
   })
   // Every point of this device about which something is known is solved along with this one.
@@ -96,6 +97,7 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
     if (!source || !question) return
     const say = `${point.quantity}: ${sayExplanation(question, each, point.decimals)}, taken over.`
     forgetLooks(point.id)
+    setShown(0)
     edit.attempt(edit.set(say, 'point', point, { source }))
   }
   const registersOf = (shift: number, count: number) =>
@@ -110,6 +112,11 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
             <Button look="act" disabled={look.isPending} onClick={() => look.mutate()}>
               {look.isPending ? 'Reading…' : looks.length === 0 ? 'Look at its registers' : 'Look again'}
             </Button>
+            {known.length > 1 && (
+              <Button disabled={lookAtAll.isPending} onClick={() => lookAtAll.mutate()}>
+                Look at all {known.length}
+              </Button>
+            )}
             <PasteWords
               from={place.address}
               onWords={(words) =>
@@ -123,7 +130,12 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
               {look.data.silence}
             </p>
           )}
-          <Problems reason={look.error} />
+          {lookAtAll.data?.map((silence) => (
+            <p key={silence} className="text-odds">
+              {silence}
+            </p>
+          ))}
+          <Problems reason={look.error ?? lookAtAll.error} />
         </div>
         <Looks point={point} looks={looks} planned={own?.answer.search.planned ?? []} />
         {current && (
@@ -154,10 +166,35 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
         ) : (
           <p className="note">Comparing…</p>
         )}
+        {chosen && question && looks.length > 1 && (
+          <Suspense fallback={<div className="h-48" />}>
+            <LooksChartBox looks={onChart(question, chosen)} unit={point.unit} />
+          </Suspense>
+        )}
         <AlongPath job={job} handshake={handshake} point={point} place={place} looks={looks} />
       </section>
     </div>
   )
+}
+
+/** Looks at the registers of a point once; words that came are kept, silence is told. */
+async function takeLook(handshakeId: string, pointId: string): Promise<LookAround> {
+  const seen = await call(api.lookAround, { id: handshakeId, pointId })
+  if (seen.silence !== '') return seen
+  const words = seen.words.map((word) => word ?? undefined)
+  const tag = seen.controller.value ?? undefined
+  addLook(pointId, { at: seen.at, first: seen.first, words, origin: `read live, ${seen.mode}`, tag, screen: undefined })
+  return seen
+}
+
+/** What an explanation reads at each look, beside what was expected there. */
+function onChart(question: Question, { values }: RankedExplanation): readonly LookOnChart[] {
+  const [first] = question.samples
+  return question.samples.flatMap((sample, k) => {
+    const [value, expect] = [values[k], expectedAt(question, sample)]
+    const expected = expect?.kind === 'about' ? expect.value : undefined
+    return value === undefined ? [] : [{ seconds: (sample.at - (first?.at ?? 0)) / 1000, value, expected }]
+  })
 }
 
 function PointChoice({ handshake, point, onPoint }: Pick<WhyProps, 'handshake' | 'onPoint'> & { point: Point }) {

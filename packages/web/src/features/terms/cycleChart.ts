@@ -3,6 +3,7 @@ import { LineChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, LegendComponent } from 'echarts/components'
 import { init, use as withParts } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
+import { chartInk, keptToSize } from '../../ui/chart'
 
 withParts([LineChart, ScatterChart, GridComponent, LegendComponent, CanvasRenderer])
 
@@ -15,10 +16,7 @@ export function drawCycle(
   curves: readonly RoundCurve[],
   here: { readonly rate: number; readonly ms: number },
 ): () => void {
-  const style = getComputedStyle(box)
-  const colour = (name: string) => style.getPropertyValue(name).trim()
-  const [ink, soft, rule] = [colour('--color-ink'), colour('--color-ink-soft'), colour('--color-rule')]
-  const words = { color: soft, fontFamily: style.fontFamily, fontSize: 13 }
+  const { ink, rule, proven, words } = chartInk(box)
   const chart = init(box)
   chart.setOption({
     animation: false,
@@ -53,14 +51,9 @@ export function drawCycle(
         name: 'This line',
         data: [[String(here.rate), here.ms]],
         symbolSize: 11,
-        itemStyle: { color: colour('--color-proven') },
+        itemStyle: { color: proven },
       },
     ],
   })
-  const resize = () => chart.resize()
-  window.addEventListener('resize', resize)
-  return () => {
-    window.removeEventListener('resize', resize)
-    chart.dispose()
-  }
+  return keptToSize(chart)
 }
