@@ -1,6 +1,7 @@
 export { Address } from './address'
 export { Button, button } from './button'
 export { Caution } from './caution'
+export { chartInk, keptToSize } from './chart'
 export { Checkbox } from './checkbox'
 export { Choice } from './choice'
 export { cn } from './cn'

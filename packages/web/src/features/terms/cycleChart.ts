@@ -3,7 +3,7 @@ import { LineChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, LegendComponent } from 'echarts/components'
 import { init, use as withParts } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
-import { chartInk, keptToSize } from '../../ui/chart'
+import { chartInk, keptToSize } from '../../ui'
 
 withParts([LineChart, ScatterChart, GridComponent, LegendComponent, CanvasRenderer])
 
