@@ -46,6 +46,18 @@ test('where the whole span is refused each register is asked alone; what is not 
   expect(seen.silence).toBe('')
 })
 
+test('addresses that must not be read are not looked at', async () => {
+  const job = await app.job()
+  const meter = job.handshakes.find((each) => each.name === 'PLC-101 to EM-501')
+  if (!meter) throw new Error('No meter.')
+  const { id, version } = meter
+  await app
+    .change(job.id, { op: 'set', table: 'handshake', id, version, fields: { unreadable: '20-21, 24' } })
+    .expect(204)
+  const seen = await look('Frequency')
+  expect([seen.first, seen.words.length]).toEqual([22, 2])
+})
+
 test('silence is no words, with its reason; a point that is not there is told', async () => {
   app.running.bench.setFaults('EM-501', { ...noFaults, silent: true })
   const seen = await look('Frequency')

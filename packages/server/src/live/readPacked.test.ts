@@ -73,3 +73,18 @@ test('silence counts for all that were asked together, and is never a value', as
   expect(new Set(requests).size).toBe(1)
   expect(Object.values(readings).every(({ value, words }) => value === null && words === null)).toBe(true)
 })
+
+test('what must not be read is in no request, and a point on it is not asked', async () => {
+  const job = await app.job()
+  const meter = job.handshakes.find(({ name }) => name === 'PLC-101 to EM-501')
+  if (!meter) throw new Error('No meter.')
+  const { id, version } = meter
+  const fields = { unreadable: '10, 24-25' }
+  await app.change(job.id, { op: 'set', table: 'handshake', id, version, fields }).expect(204)
+  const { readings, requests } = await watch(({ asked, silence }) => asked !== '' || silence.includes('must not'))
+  // The voltage at 0 and the frequency at 22 are parted by address 10: each alone, two registers.
+  expect(readings['Energy, total']).toMatchObject({ value: null, requestHex: '' })
+  expect(readings['Energy, total']?.silence).toMatch(/24 to 25 must not be read/)
+  expect(requests.filter((hex) => hex !== '').every((hex) => / 00 02$/.test(hex))).toBe(true)
+  expect(readings.Frequency?.value).toBeGreaterThan(49)
+})
