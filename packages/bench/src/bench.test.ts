@@ -114,6 +114,7 @@ describe('the controller’s program', () => {
     unit: tcpUnit(1),
     servedAt: 100,
     scale: 1,
+    offset: 0,
     request: { code: 4 as const, address: protocolAddress(0), count: 2 },
   }
   const words = [0x4366, 0x6666]

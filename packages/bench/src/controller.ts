@@ -20,6 +20,7 @@ export interface PolledTag {
   readonly request: Extract<ModbusRequest, { code: 1 | 2 | 3 | 4 }>
   readonly format: ValueFormat
   readonly scale: number
+  readonly offset: number
   readonly servedAt: number
 }
 
@@ -84,7 +85,7 @@ export class ControllerProgram {
     if (response?.kind === 'bits') return response.bits[0] ? 1 : 0
     if (response?.kind !== 'words') return NO_VALUE
     const decoded = decodeValue(response.words, tag.format)
-    const value = decoded.ok ? scaled(decoded.value, { scale: tag.scale, offset: 0 }) : undefined
+    const value = decoded.ok ? scaled(decoded.value, tag) : undefined
     return value ?? NO_VALUE
   }
 

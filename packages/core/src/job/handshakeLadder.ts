@@ -23,7 +23,9 @@ export function basisOf(terms: HandshakeTerms, point: Point | undefined): Basis 
 function basisOfPoint({ served, source, tag, unit, tolerance }: Point): Basis {
   return {
     ...(served && { served: `${served.type} ${served.order}` }),
-    ...(source && { source: `${source.register} ${source.type} ${source.order} × ${source.scale}` }),
+    ...(source && {
+      source: `${source.register} ${source.type} ${source.order} × ${source.scale}${source.offset ? ` + ${source.offset}` : ''}`,
+    }),
     point: [tag, unit, served?.register ?? '-', JSON.stringify(tolerance)].join(' '),
   }
 }

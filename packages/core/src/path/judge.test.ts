@@ -108,6 +108,10 @@ describe('the path of a value', () => {
     const wrong = takenAs(scaledDown, 'ABCD', 'CDAB') * 0.1
     const hops = [hop('FM-201', 42.4), hop('PLC-101', wrong)]
     expect(judgePath(question(hops, { scale: 0.1 })).say).toMatch(/takes them as low word first/)
+    // 43A2 4248 is 324.5178 (IEEE 754): at a tenth with 10 added 42.4518; the words swapped are 50.0660, and so 15.0066.
+    const moved = takenAs(324.517822265625, 'ABCD', 'CDAB') * 0.1 + 10
+    const shifted = question([hop('FM-201', 42.4), hop('PLC-101', moved)], { scale: 0.1, offset: 10 })
+    expect(judgePath(shifted).say).toMatch(/takes them as low word first/)
     expect(judgePath(question(hops, { scale: 0 })).say).toBe('Right up to FM-201; wrong at PLC-101.')
     expect(judgePath(question(hops, { scale: 0.1, format: undefined })).say).toMatch(/^Right up to/)
     // Near 0 swapped words would explain everything: 3.0 put back the other way is 2.3 × 10^-41.

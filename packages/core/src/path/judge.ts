@@ -21,6 +21,8 @@ export interface PathQuestion {
   /** The device's own format and scale, for explaining what a later hop made of the same words. */
   readonly format: ValueFormat | undefined
   readonly scale: number
+  /** Added after the scale; none where it is left out. */
+  readonly offset?: number | undefined
 }
 
 export interface HopJudgement {
@@ -111,16 +113,16 @@ function explainTurn(question: PathQuestion, wrong: number): string {
  * is the reference again. Works on the hop's own value, so it does not matter that the device's value moved meanwhile.
  */
 function orderTaken(question: PathQuestion, hop: Observation): ByteOrder | undefined {
-  const { format, scale, reference, tolerance } = question
+  const { format, scale, offset = 0, reference, tolerance } = question
   const { value } = hop
   if (!format || value === undefined || reference === undefined || scale === 0) return undefined
   // Swapped words make very small numbers of most values: near 0 that explains everything, and so nothing.
   if (compareReading(0, reference, tolerance).verdict === 'inside') return undefined
   return (Object.keys(byteOrders) as ByteOrder[]).find((order) => {
     if (order === format.order) return false
-    const words = encodeValue({ kind: 'number', value: value / scale }, { ...format, order })
+    const words = encodeValue({ kind: 'number', value: (value - offset) / scale }, { ...format, order })
     const meant = words.ok ? decodeValue(words.value, format) : undefined
-    const number = meant?.ok ? scaled(meant.value, { scale, offset: 0 }) : undefined
+    const number = meant?.ok ? scaled(meant.value, { scale, offset }) : undefined
     return number !== undefined && compareReading(number, reference, tolerance).verdict === 'inside'
   })
 }

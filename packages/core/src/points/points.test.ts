@@ -1,6 +1,6 @@
 import { applyChanges } from '../changes'
 import { explainPoints } from '../explain'
-import { ladderFor, type Handshake, type Job, type Point } from '../job'
+import { basisOf, handshakeTermsOf, ladderFor, type Handshake, type Job, type Point } from '../job'
 import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerms } from '../job/fixtures'
 import { dice } from '../explain/fixtures'
 import {
@@ -295,6 +295,14 @@ test('declarations that a compiler takes', () => {
     'END_VAR',
     '',
   ])
+})
+
+test('what was proven rests on the offset as well', () => {
+  const { handshake } = jobWith([])
+  const basis = (more: { offset?: number }) =>
+    basisOf(handshakeTermsOf(sampleJob(), handshake), point('A', '40001', { source: source('40001', more) }))
+  expect(basis({ offset: 2 })).not.toEqual(basis({}))
+  expect(basis({ offset: 0 })).toEqual(basis({}))
 })
 
 test('an explanation that is taken over makes the plan read what was expected, and opens what was proven by the old one', () => {

@@ -44,10 +44,20 @@ function makeTags({ points }: Handshake, terms: HandshakeTerms): readonly Polled
     const served = point.served ? parseReference(point.served.register) : undefined
     const place = served?.ok ? served.value[0] : undefined
     if (!plan.ok || !place || plan.value.way.protocol !== 'modbus-tcp') return []
-    const { way, request, format, scale } = plan.value
+    const { way, request, format, scale, offset } = plan.value
     const { address, port, unit } = way
     return [
-      { tag: point.id, address: formatIpv4(address), port, unit, request, format, scale, servedAt: place.address },
+      {
+        tag: point.id,
+        address: formatIpv4(address),
+        port,
+        unit,
+        request,
+        format,
+        scale,
+        offset,
+        servedAt: place.address,
+      },
     ]
   })
 }

@@ -58,7 +58,7 @@ export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Ha
         <ul className="grid gap-1" aria-label="Not read">
           {packing.never.map(({ id, why }) => (
             <li key={id} className="grid grid-cols-[18px_1fr] gap-1.5">
-              <Glyph state="at-odds" size={14} />
+              <Glyph state={isWritten(handshake, id) ? 'not-apply' : 'at-odds'} size={14} />
               <span>
                 <b className="font-heavy">{names.get(id)}</b> is in no request. {why}
               </span>
@@ -80,6 +80,10 @@ export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Ha
     </div>
   )
 }
+
+/** What only goes to the device is rightly in no read. */
+const isWritten = ({ points }: Handshake, id: string): boolean =>
+  points.some((point) => point.id === id && point.access === 'write')
 
 const round = (value: number) => String(Number(value.toPrecision(3)))
 

@@ -137,5 +137,6 @@ function judge(
     unit: point.unit,
     format: plan.ok ? plan.value.format : undefined,
     scale: plan.ok ? plan.value.scale : 1,
+    offset: plan.ok ? plan.value.offset : 0,
   })
 }
