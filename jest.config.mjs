@@ -19,5 +19,5 @@ export default {
   // Published as modules only; Jest reads CommonJS.
   transformIgnorePatterns: ['/node_modules/(?!@tanstack/(react-table|table-core|react-store|store)/)'],
   testTimeout: 60_000,
-  maxWorkers: 2,
+  maxWorkers: 3,
 }
