@@ -21,7 +21,7 @@ export const rows = {
   port: (deviceId: string, networkId: string, address: string) =>
     add('port', { deviceId, name: 'Ethernet', networkId, address }),
   line: (id: string, fields: { readonly name: string; readonly medium: string; readonly family: string }) =>
-    add('line', { settings: '', laptopPort: '', ...fields }, id),
+    add('line', { settings: '', laptopPort: '', timeoutMs: null, retries: null, gatewayMs: null, ...fields }, id),
   node: (deviceId: string, lineId: string, node: number | null, isMaster = false) =>
     add('node', { deviceId, lineId, name: '', node, isMaster }),
 }

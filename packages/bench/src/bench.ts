@@ -6,7 +6,7 @@ import { controller, ControllerProgram, type Ask, type PolledTag } from './contr
 import { energyMeter } from './energyMeter'
 import { BenchSwitch } from './fronts/benchSwitch'
 import { deliveredFronts } from './fronts/delivered'
-import type { FrontDevice } from './fronts/front'
+import type { FrontDevice, StandInSetting } from './fronts/front'
 import { BenchWire } from './fronts/wire'
 import { StandIn } from './standIn'
 
@@ -168,6 +168,11 @@ export class Bench {
 
   setLaptop(view: BenchLaptopView): void {
     this.#laptop = view
+  }
+
+  /** What the settings of a stand-in stand at. */
+  settingsOf(tag: string): readonly StandInSetting[] {
+    return this.#fronts.flatMap((front) => front.settings()).filter((each) => each.tag === tag)
   }
 
   /** Everything with a front, as it looks now. */

@@ -33,7 +33,16 @@ describe('a list of changes', () => {
         reserved: '',
         school: 'static',
       }),
-      add('line', { name: 'bus', medium: 'token-bus', family: 'octal-0-77', settings: '', laptopPort: '' }),
+      add('line', {
+        name: 'bus',
+        medium: 'token-bus',
+        family: 'octal-0-77',
+        settings: '',
+        laptopPort: '',
+        timeoutMs: null,
+        retries: null,
+        gatewayMs: null,
+      }),
       add('device', device),
       add('port', { ...blankPort, deviceId: id(1) }),
       add('node', { deviceId: id(1), lineId: id(2), name: '', node: 63, isMaster: false }),
@@ -115,11 +124,23 @@ test('the form of a line is held against the same schema', () => {
       family: 'decimal-1-247',
       settings: '9600 8N1',
       laptopPort: '',
+      timeoutMs: null,
+      retries: null,
+      gatewayMs: null,
     }).error,
   ).toBeUndefined()
   expect(
     newRow('line').validate(
-      { name: '', medium: 'rope', family: 'decimal-1-247', settings: '', laptopPort: '' },
+      {
+        name: '',
+        medium: 'rope',
+        family: 'decimal-1-247',
+        settings: '',
+        laptopPort: '',
+        timeoutMs: null,
+        retries: null,
+        gatewayMs: null,
+      },
       { abortEarly: false },
     ).error?.details,
   ).toHaveLength(2)

@@ -1,14 +1,15 @@
 import { nodeFamilies } from '@calm/core/bus'
 import { deviceRoles, restartRules, waysOfSetting, type DeviceKindFacts } from '@calm/core/kind'
 import { rungs } from '@calm/core/ladder'
-import { termDefinition, termIds, type TermId } from '@calm/core/terms'
+import { readMirror, termDefinition, termIds, type TermId } from '@calm/core/terms'
 import { menuValues, wakeKeys, type MenuFacts } from '@calm/core/menu'
 import Joi from 'joi'
-import { address, finite, line } from './fields'
+import { address, finite, line, textReadBy } from './fields'
 import { filledLine } from './filledLine'
 import { placeSchema } from './place'
 
 const keys = (record: object) => Object.keys(record)
+const imageBytes = Joi.number().integer().min(0).max(2000).strict()
 const octet = Joi.number().integer().min(0).max(255).strict()
 const seconds = Joi.number().integer().min(0).max(86_400).strict()
 const sentence = line.min(1).max(200)
@@ -100,6 +101,9 @@ const menu = Joi.object<MenuFacts>({
     .required(),
 })
 
+/** Where a setting is mirrored. */
+export const mirrorText = textReadBy(readMirror, 400)
+
 /** A value of a term as the end of a device reads it. */
 function readAsTerm(text: string, helpers: Joi.CustomHelpers): unknown {
   const id = helpers.state.path?.at(-1) as TermId
@@ -166,6 +170,19 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
       }),
     )
     .max(200),
+  usual: Joi.array()
+    .items(
+      Joi.object({
+        quantity: line.min(1).max(120).required(),
+        unit: line.max(20).allow('').required(),
+        decimals: Joi.number().integer().min(0).max(9).strict().required(),
+      }),
+    )
+    .max(100),
+  mirrors: Joi.object()
+    .pattern(Joi.valid(...termIds), mirrorText)
+    .messages({ 'object.unknown': 'There is no term {{#child}}' }),
+  image: Joi.object({ inputBytes: imageBytes.required(), outputBytes: imageBytes.required() }),
   describedBy: Joi.object({
     product: line.max(120).allow('').required(),
     orderCode: line.min(1).max(60),
@@ -177,8 +194,8 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
       .items(
         Joi.object({
           name: line.min(1).max(80).required(),
-          inputBytes: Joi.number().integer().min(0).max(2000).strict().required(),
-          outputBytes: Joi.number().integer().min(0).max(2000).strict().required(),
+          inputBytes: imageBytes.required(),
+          outputBytes: imageBytes.required(),
         }),
       )
       .max(500)

@@ -1,4 +1,5 @@
-import type { Mode } from '@calm/core/job'
+import type { Mode, TermStanding } from '@calm/core/job'
+import type { TermId } from '@calm/core/terms'
 
 /** The hops that can be asked live. */
 export type LiveHop = 'device' | 'controller'
@@ -42,6 +43,25 @@ export interface LookAround {
   /** Why there are no words, in one sentence; empty where there are. */
   readonly silence: string
   readonly controller: { readonly value: number | null; readonly silence: string }
+}
+
+/** What one setting of a device stands at. */
+export interface SettingSeen {
+  readonly termId: TermId
+  readonly standing: TermStanding
+  /** Blank where it could not be read. */
+  readonly text: string
+  /** Why there is no text, in one sentence; empty where there is one. */
+  readonly silence: string
+  /** Where it was seen. */
+  readonly origin: string
+}
+
+/** What the settings of a device stand at, as it shows them itself. */
+export interface SettingsSeen {
+  readonly at: number
+  readonly mode: Mode
+  readonly settings: readonly SettingSeen[]
 }
 
 /** How often each hop is asked. */

@@ -1,8 +1,9 @@
 import { rowKinds, type Field, type Fields, type FieldType, type RowTable, type Shape } from '@calm/core/job'
+import { termIds } from '@calm/core/terms'
 import type { Tolerance } from '@calm/core/values'
 import Joi from 'joi'
 import { day, finite, id, line, tag, textKeptAsRead, textReadBy } from './fields'
-import { kindFactsSchema, kindId } from './kindRow'
+import { kindFactsSchema, kindId, mirrorText } from './kindRow'
 import { placeSchema, served } from './place'
 
 const octet = Joi.number().integer().min(0).max(255).strict()
@@ -39,6 +40,10 @@ const shapes: Readonly<Record<Shape, Joi.Schema>> = {
       }),
     )
     .max(20),
+  mirrors: Joi.array()
+    .items(Joi.object({ termId: Joi.valid(...termIds).required(), text: mirrorText.allow('').required() }))
+    .unique('termId')
+    .max(200),
   'kind-facts': kindFactsSchema,
   'kind-id': kindId,
   'device-ids': Joi.array().items(id).max(5000).unique(),

@@ -2,6 +2,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { Socket } from 'node:net'
 import type { FrontView } from '@calm/contract/live'
 import type { Answer, ModbusRequest } from '@calm/core/modbus'
+import type { TermId } from '@calm/core/terms'
 import { answerIdentity, standInIdentity } from '../identity'
 
 /** What a front needs of its surroundings. */
@@ -30,6 +31,14 @@ export interface FrontFacts {
   readonly orderCode: string
   /** How it shows itself on the wire to who listens. */
   readonly speaks?: readonly ('identity' | 'name' | 'lease')[]
+}
+
+/** What a setting of a stand-in stands at. */
+export interface StandInSetting {
+  readonly tag: string
+  readonly termId: TermId
+  readonly standing: 'entered' | 'in-force'
+  readonly text: string
 }
 
 /**
@@ -72,6 +81,13 @@ export abstract class FrontDevice {
   }
   turn(_id: string, _value: string): boolean {
     return false
+  }
+  /** What its settings stand at, and those of what hangs behind it, as terms. */
+  settings(): readonly StandInSetting[] {
+    const address = this.running ? this.address() : undefined
+    return address === undefined
+      ? []
+      : [{ tag: this.facts.tag, termId: 'address', standing: 'in-force', text: address }]
   }
   /** Its serial socket, where it has one. */
   console(): ((socket: Socket) => void) | undefined {

@@ -13,7 +13,7 @@ import { encodeValue, type ByteOrder } from '@calm/core/values'
 import { noFaults } from '../faults'
 import { answerIdentity, METER_BEHIND, standInIdentity } from '../identity'
 import { answerFromMap } from '../registerMap'
-import { FrontDevice, type FrontFacts, type Service, type Surroundings } from './front'
+import { FrontDevice, type FrontFacts, type Service, type StandInSetting, type Surroundings } from './front'
 
 /** A meter on the line, as it was delivered. */
 export interface UnitOnLine {
@@ -57,10 +57,14 @@ const menuWords: Readonly<Record<keyof UnitSettings, string>> = {
   number: 'Number',
   order: 'Word order',
 }
+const TERMS = { line: 'line-settings', number: 'unit-id', order: 'word-order' } as const
 const isSetting = (what: string | undefined): what is keyof UnitSettings => what !== undefined && what in OFFERED
 
 /** Without its far terminator the line reflects: of so many questions in a row one answer comes through whole. */
 const REFLECTED = 3
+
+/** From here on a unit shows its line, its number and its word order, by their places in its menu. */
+const SETTINGS_AT = 20
 
 /** How long the gateway waits for a unit, and how long a unit takes, ms. */
 const [UNIT_TIMEOUT_MS, UNIT_MS] = [300, 10]
@@ -185,6 +189,24 @@ export class LineGateway extends FrontDevice {
     })
   }
 
+  override settings(): readonly StandInSetting[] {
+    const units = this.#units.flatMap(({ facts, entered, inForce, supplied }) => {
+      const told = (what: keyof UnitSettings): readonly StandInSetting[] => {
+        const termId = TERMS[what]
+        const one = (standing: StandInSetting['standing'], now: UnitSettings): StandInSetting => ({
+          tag: facts.tag,
+          termId,
+          standing,
+          text: String(now[what]),
+        })
+        // What was entered and counts already is in force, and nothing more.
+        return [...(entered[what] === inForce[what] ? [] : [one('entered', entered)]), one('in-force', inForce)]
+      }
+      return supplied ? (Object.keys(TERMS) as (keyof UnitSettings)[]).flatMap(told) : []
+    })
+    return [...super.settings(), ...units]
+  }
+
   override answer(unit: number, request: ModbusRequest): Answer | undefined {
     if (unit === 0 || unit === 255) return super.answer(unit, request)
     const hearing = this.#hearing(unit)
@@ -198,7 +220,16 @@ export class LineGateway extends FrontDevice {
     const value = flow((this.around.clock() - this.#began) / 1000)
     const words = encodeValue({ kind: 'number', value }, { type: 'float32', order })
     const held = words.ok ? words.value : []
-    return answerFromMap([{ table: 'input-registers', address: 0, words: () => held }], request, noFaults)
+    const { line, number } = only.inForce
+    const settings = [OFFERED.line.indexOf(line), number, OFFERED.order.indexOf(order)]
+    return answerFromMap(
+      [
+        { table: 'input-registers', address: 0, words: () => held },
+        { table: 'holding-registers', address: SETTINGS_AT, words: () => settings },
+      ],
+      request,
+      noFaults,
+    )
   }
 
   /** How long an answer takes: until the line is free, and what is said on it. */

@@ -1,4 +1,4 @@
-import type { LookAround, ReachReport } from '../live'
+import type { LookAround, ReachReport, SettingsSeen } from '../live'
 import type { newDecision, newEvidence, readingEvidence } from '../requests'
 import type { Added, Recorded } from './answers'
 import { LOOKED, post, type Let } from './endpoint'
@@ -9,6 +9,7 @@ export const proofApi = {
   recordReading: post<Recorded & { readonly say: string }, Let<typeof readingEvidence>>()('/handshakes/:id/reading'),
   reach: post<ReachReport>()('/handshakes/:id/reach'),
   lookAround: post<LookAround>()('/handshakes/:id/points/:pointId/look', LOOKED),
+  readSettings: post<SettingsSeen>()('/handshakes/:id/settings', LOOKED),
   agreed: post<Added>()('/handshakes/:id/agreed'),
   decide: post<Added, Let<typeof newDecision>>()('/handshakes/:id/decisions'),
 }

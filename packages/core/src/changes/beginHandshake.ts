@@ -40,6 +40,7 @@ export function beginHandshakeChanges(
     decisions: [],
     exchange,
     unreadable: '',
+    mirrors: [],
   }
   const known = handshakeTermsOf(job, blank)
   const terms = KNOWN.flatMap((termId): readonly Change[] => {

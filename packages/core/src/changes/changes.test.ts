@@ -5,7 +5,18 @@ import { applyChanges, changesBack, rowIn, wayBackOf, type Change } from '.'
 
 const job = sampleJob({
   lines: [
-    { id: 'L', name: 'bus', medium: 'field-bus', family: 'decimal-0-125', settings: '', laptopPort: '', version: 1 },
+    {
+      id: 'L',
+      name: 'bus',
+      medium: 'field-bus',
+      family: 'decimal-0-125',
+      settings: '',
+      laptopPort: '',
+      timeoutMs: null,
+      retries: null,
+      gatewayMs: null,
+      version: 1,
+    },
   ],
   devices: [
     sampleDevice('A', '10.20.40.10', { kind: 'controller' }),

@@ -118,6 +118,9 @@ function rack(labels: readonly string[], project: readonly string[]): Written {
     family: 'decimal-0-63',
     settings: '',
     laptopPort: '',
+    timeoutMs: null,
+    retries: null,
+    gatewayMs: null,
     version: 1,
   }
   const job: Job = sampleJob({ devices: [head, ...modules], lines: [line] })

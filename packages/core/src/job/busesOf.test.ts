@@ -10,6 +10,9 @@ const line = (id: string, family: string): Line => ({
   family,
   settings: '',
   laptopPort: '',
+  timeoutMs: null,
+  retries: null,
+  gatewayMs: null,
   version: 1,
 })
 const node = (id: string, lineId: string, number: number | null, more: { name?: string; isMaster?: boolean } = {}) => ({

@@ -1,3 +1,8 @@
+export { beforeDownload, downloadTargets, type BeforeDownload } from './beforeDownload'
+export { freeKindId } from './freeKindId'
+export { type ModeReturn } from './modeReturns'
+export { mirrorsOf } from './mirrors'
+export { imageOfRow, pluggedInto, type PluggedModule } from './plugged'
 export { accesses, accessWords, type Access } from './access'
 export { addressPlanOf } from './addressPlan'
 export { blankDevice, blankPort } from './blank'
@@ -23,6 +28,13 @@ export { deviationsFrom, profileOf, putKindOn, rowsAtDefault, type Deviation } f
 export { pendingTermsOf, type PendingDevice, type PendingTerm } from './pendingTerms'
 export { sayAllAsPlanned, sayStanding, type Said } from './sayStanding'
 export { standingWords, type TermStanding } from './standingWords'
-export { holderOf, type EndStanding, type RowStanding, type Seen, type StandingState } from './termStandings'
+export {
+  holderOf,
+  meansTheSame,
+  type EndStanding,
+  type RowStanding,
+  type Seen,
+  type StandingState,
+} from './termStandings'
 export { individualTerms, termMatrixOf, type MatrixCell, type MatrixRow, type TermMatrix } from './termMatrix'
 export { schoolOf, settingOf } from './settings'

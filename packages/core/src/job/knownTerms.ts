@@ -1,6 +1,7 @@
 import { kindFacts } from '../kind'
 import type { End, HandshakeTerms, TermEntry, TermId } from '../terms'
 import type { Device, Job, Line, Port } from './model'
+import { imageOfRow, pluggedInto } from './plugged'
 import { reachedAt } from './reachedAt'
 import { isSerial } from './serialLine'
 
@@ -23,6 +24,15 @@ export function knownTermsOf(
   const kind = device && kindFacts(device.kind, job.kinds)
   for (const [id, text] of Object.entries(kind?.terms ?? {}))
     put(id as TermId, 'device', text, `kind ${kind?.name ?? ''}`)
+  if (line && isSerial(line) && device && device.ports.length === 0 && device.behindId !== null)
+    for (const [id, text] of Object.entries(waitOfGateway(line))) put(id as TermId, 'device', text, `line ${line.name}`)
+  if (device) {
+    const modules = pluggedInto(job, device)
+    const image = imageOfRow(modules)
+    const origin = `${modules.length} module${modules.length === 1 ? '' : 's'} behind it`
+    if (image && image.inputBytes > 0) put('input-size', 'device', `${image.inputBytes} bytes`, origin)
+    if (image && image.outputBytes > 0) put('output-size', 'device', `${image.outputBytes} bytes`, origin)
+  }
   // A project is made with the file; the device itself says its own revision.
   put('description-file', 'controller', kind?.describedBy?.revision, `description file of ${kind?.name ?? ''}`)
   put('description-file', 'device', device?.firmwareFound, LINE_UP)
@@ -46,5 +56,16 @@ export function knownTermsOf(
 /** The gateway of a port: its own word, else that of its network. */
 const gatewayOf = (job: Job, port: Port | undefined): string | null | undefined =>
   port?.gateway ?? job.networks.find(({ id }) => id === port?.networkId)?.gateway
+
+/**
+ * What the gateway of a line makes the controller wait at most, by the settings of the line: all its tries, each with
+ * its own time. A time of its own that nobody says counts as none.
+ */
+function waitOfGateway({ timeoutMs, retries, gatewayMs }: Line): Readonly<Partial<Record<TermId, string>>> {
+  return {
+    ...(timeoutMs !== null && { timeout: `${(1 + (retries ?? 0)) * (timeoutMs + (gatewayMs ?? 0))} ms` }),
+    ...(retries !== null && { retries: String(retries) }),
+  }
+}
 
 const relationSigns = { equal: '=', 'at-least': '>=', 'not-above': '<=' } as const

@@ -1,6 +1,7 @@
-import { termDefinition, type Clasp, type ClaspRow } from '../terms'
+import { termDefinition, type Clasp, type ClaspRow, type TermId } from '../terms'
 import { deviceOf } from './deviceOf'
-import type { Handshake, Job } from './model'
+import type { Handshake, Job, Line } from './model'
+import { lineOf } from './serialLine'
 
 /** One leg of the way between the two ends, with its terms. */
 export interface Leg {
@@ -8,6 +9,8 @@ export interface Leg {
   readonly name: string
   readonly rows: readonly ClaspRow[]
   readonly agreeing: number
+  /** What the one that asks on this leg waits, in words; blank where nobody says it. */
+  readonly waits: string
 }
 
 /**
@@ -21,16 +24,43 @@ export function legsOf(job: Job, handshake: Handshake, clasp: Pick<Clasp, 'rows'
   if (!controller || !device || !gateway) return []
   const legs: Record<'near' | 'far' | 'through', ClaspRow[]> = { near: [], far: [], through: [] }
   for (const row of clasp.rows) legs[legOf(row)].push(row)
-  const leg = (name: string, rows: readonly ClaspRow[]): Leg => ({
+  const leg = (name: string, rows: readonly ClaspRow[], waits = ''): Leg => ({
     name,
     rows,
+    waits,
     agreeing: rows.filter(({ state }) => state === 'equal' || state === 'fits').length,
   })
   return [
-    leg(`${controller.tag} – ${gateway.tag}`, legs.near),
-    leg(`${gateway.tag} – ${device.tag}`, legs.far),
+    leg(`${controller.tag} – ${gateway.tag}`, legs.near, said(controllerWaits(clasp))),
+    leg(`${gateway.tag} – ${device.tag}`, legs.far, said(lineWaits(lineOf(job, handshake)))),
     leg('', legs.through),
   ].filter(({ rows }) => rows.length > 0)
+}
+
+const said = (parts: readonly string[]) => parts.join(', ')
+
+/** What the controller waits for an answer of the gateway, and how often it asks again, as the terms say. */
+function controllerWaits({ rows }: Pick<Clasp, 'rows'>): readonly string[] {
+  const shown = (id: TermId) => {
+    const reading = rows.find((row) => row.id === id)?.ends.controller
+    return reading?.state === 'read' ? reading.shown : undefined
+  }
+  const [timeout, retries] = [shown('timeout'), shown('retries')]
+  return [
+    ...(timeout === undefined ? [] : [`waits ${timeout}`]),
+    ...(retries === undefined ? [] : [`${retries} more tries`]),
+  ]
+}
+
+/** What the gateway waits for a unit, as the line says. */
+function lineWaits(line: Line | undefined): readonly string[] {
+  if (!line) return []
+  const { timeoutMs, retries, gatewayMs } = line
+  return [
+    ...(timeoutMs === null ? [] : [`waits ${timeoutMs} ms`]),
+    ...(retries === null ? [] : [`${retries} more tries`]),
+    ...(gatewayMs === null ? [] : [`${gatewayMs} ms of its own`]),
+  ]
 }
 
 /** On which leg a term is agreed: the unit and everything of the line behind the gateway, the rest to reach it before. */

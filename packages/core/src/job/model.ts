@@ -1,7 +1,7 @@
 import type { Evidence } from '../evidence'
 import type { OwnKind } from '../kind'
 import type { Decision } from '../ladder'
-import type { OwnPlace } from '../terms'
+import type { OwnPlace, TermId } from '../terms'
 import type { ByteOrder, DataType } from '../values'
 import type {
   acceptanceFields,
@@ -82,6 +82,12 @@ export interface Device extends Row, ValuesOf<typeof deviceFields> {
 /** One place where a name stands: a project file, a server, a display. */
 export interface NamePlace {
   readonly where: string
+  readonly text: string
+}
+
+/** Where a device mirrors a setting: a text that `readMirror` reads. */
+export interface TermMirror {
+  readonly termId: TermId
   readonly text: string
 }
 

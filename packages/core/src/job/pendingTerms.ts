@@ -2,6 +2,7 @@ import { restartRules, type RestartRule } from '../kind'
 import type { ClaspRow, End } from '../terms'
 import { deviceOf } from './deviceOf'
 import type { Device, Handshake, Job } from './model'
+import { modeReturnsOf, type ModeReturn } from './modeReturns'
 import { settingOf } from './settings'
 import { claspFor, standingFor } from './standing'
 import { holderOf, type StandingState } from './termStandings'
@@ -21,6 +22,8 @@ export interface PendingTerm {
 export interface PendingDevice {
   readonly device: Device
   readonly terms: readonly PendingTerm[]
+  /** Modes that it was set in and has not been seen to come back from. */
+  readonly returns: readonly ModeReturn[]
   /** What makes a setting of this device count. */
   readonly rule: RestartRule
   readonly say: string
@@ -68,14 +71,16 @@ export function pendingTermsOf(job: Job): readonly PendingDevice[] {
     }
   }
   return job.devices.flatMap(({ id }) => {
-    const terms = byDevice.get(id)
+    const terms = byDevice.get(id) ?? []
     const device = deviceOf(job, id)
-    if (!terms || !device) return []
+    const returns = device ? modeReturnsOf(job, device) : []
+    if (!device || terms.length + returns.length === 0) return []
     const { effective, startUpSeconds } = settingOf(job, device)
     return [
       {
         device,
         terms,
+        returns,
         rule: effective,
         say: restartRules[effective].say,
         seconds: effective === 'at-once' ? 0 : startUpSeconds,

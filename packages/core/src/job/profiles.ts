@@ -5,6 +5,7 @@ import { termDefinition, type Clasp, type ClaspRow, type TermId } from '../terms
 import { claspFor } from './standing'
 import { deviceOf } from './deviceOf'
 import { isFromLineUp } from './handshakeTerms'
+import { mirrorsOf } from './mirrors'
 import type { Device, Handshake, Job } from './model'
 import { settingOf } from './settings'
 import { individualTerms } from './termMatrix'
@@ -51,6 +52,11 @@ export function profileOf(job: Job, device: Device, id: string, name: string): D
     .flatMap((handshake) => handshake.points)
     .slice(0, 200)
     .map(({ quantity, unit, decimals, source }): TypicalPoint => ({ quantity, unit, decimals, place: source }))
+  const mirrors = Object.fromEntries(
+    job.handshakes
+      .filter(({ deviceId }) => deviceId === device.id)
+      .flatMap((handshake) => mirrorsOf(job, handshake).map(({ termId, text }) => [termId, text])),
+  )
   const terms = Object.fromEntries(sharedTermsOf(job, device).map(({ id: term, text }) => [term, text]))
   return {
     ...kind,
@@ -62,6 +68,7 @@ export function profileOf(job: Job, device: Device, id: string, name: string): D
     handsOnSeconds,
     terms: { ...kind.terms, ...terms },
     ...(points.length > 0 && { points }),
+    ...(Object.keys(mirrors).length > 0 && { mirrors }),
   }
 }
 

@@ -4,8 +4,10 @@ export {
   type DeviceKindFacts,
   type DeviceRole,
   type LampMeaning,
+  type ModuleImage,
   type Socket,
   type TypicalPoint,
+  type UsualQuantity,
 } from './kind'
 export { isKnownKind, kindFacts, kindsOf, type OwnKind } from './kinds'
 export { lampWords, type LampPattern } from './lamp'

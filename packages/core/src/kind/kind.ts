@@ -47,6 +47,19 @@ export interface TypicalPoint {
   readonly place: OwnPlace | null
 }
 
+/** Something that is usually wanted of a kind. Where it lies its manual says. */
+export interface UsualQuantity {
+  readonly quantity: string
+  readonly unit: string
+  readonly decimals: number
+}
+
+/** Bytes that a module adds to the image of its head. */
+export interface ModuleImage {
+  readonly inputBytes: number
+  readonly outputBytes: number
+}
+
 /** What a description file says of a kind, as far as terms are judged by it. */
 export interface DescribedBy {
   readonly product: string
@@ -57,7 +70,7 @@ export interface DescribedBy {
   readonly nodes?: readonly [number, number]
   /** In bit/s; empty where the file does not say. */
   readonly rates: readonly number[]
-  readonly modules: readonly { readonly name: string; readonly inputBytes: number; readonly outputBytes: number }[]
+  readonly modules: readonly ({ readonly name: string } & ModuleImage)[]
 }
 
 /** A generic kind of device: what it has out of the box and how its address is set. Values begin the plan; the manual counts. */
@@ -97,6 +110,12 @@ export interface DeviceKindFacts {
   readonly terms?: Readonly<Partial<Record<TermId, string>>>
   /** What is usually read of it; a handshake with it begins with these. */
   readonly points?: readonly TypicalPoint[]
+  /** What is usually wanted of it: offered where points are added, without a register. */
+  readonly usual?: readonly UsualQuantity[]
+  /** Registers that show what its settings stand at, by the id of the term: see `readMirror`. */
+  readonly mirrors?: Readonly<Partial<Record<TermId, string>>>
+  /** For a module of a row. */
+  readonly image?: ModuleImage
   /** What its description file says; left out where it was made of none. */
   readonly describedBy?: DescribedBy
   /** What its menu over the serial socket shows and takes; left out where it has none, or where nobody described it. */

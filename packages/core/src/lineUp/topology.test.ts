@@ -8,6 +8,9 @@ const line = {
   family: 'decimal-0-63',
   settings: '',
   laptopPort: '',
+  timeoutMs: null,
+  retries: null,
+  gatewayMs: null,
   version: 1,
 } as const
 const node = (id: string, number: number, isMaster = false) => ({

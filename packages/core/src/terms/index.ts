@@ -9,6 +9,7 @@ export { readSize } from './cyclicTerms'
 export { readQuantity } from './readers'
 export { rateText } from './busTerms'
 export { longestLine } from './lineTerms'
+export { mirrored, readMirror, type Mirror, type MirrorPart } from './mirror'
 export { termIds } from './termIds'
 export type {
   Around,

@@ -111,6 +111,7 @@ interface HandshakeLine {
   readonly exchange?: Exchange
   readonly terms: readonly TermLine[]
   readonly manual: string
+  readonly mirrors?: Handshake['mirrors']
   readonly point: PointLine
   /** What else is read of the device, in places of its own. */
   readonly morePoints?: readonly PointLine[]
@@ -132,6 +133,7 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
     deviceId: line.device.id,
     exchange: line.exchange ?? 'modbus',
     unreadable: '',
+    mirrors: line.mirrors ?? [],
     terms: terms(line.terms, { controller: `program of ${line.controller.tag}`, device: line.manual }),
     points: [line.point, ...(line.morePoints ?? [])].map((point, k) => ({
       ...row(),
@@ -209,9 +211,14 @@ export const nothingYet: Pick<
 }
 
 /** A line, or one place of a device on it. */
-export const line = (fields: Omit<Line, 'id' | 'version' | 'laptopPort'>): Line => ({
+export const line = (
+  fields: Omit<Line, 'id' | 'version' | 'laptopPort' | 'timeoutMs' | 'retries' | 'gatewayMs'>,
+): Line => ({
   ...row(),
   laptopPort: '',
+  timeoutMs: null,
+  retries: null,
+  gatewayMs: null,
   ...fields,
 })
 export const node = (on: Line, number: number | null, more: Partial<DeviceNode> = {}): DeviceNode => ({

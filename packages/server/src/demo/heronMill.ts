@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { Device, Job } from '@calm/core/job'
+import type { Device, Handshake, Job } from '@calm/core/job'
 import {
   device,
   handshake,
@@ -16,6 +16,13 @@ import { WHO, withHistory } from './heronMillHistory'
 
 const DAY = 86_400_000
 const day = (at: number): string => new Date(at).toISOString().slice(0, 10)
+
+/** Where these meters show what they are set to. Made up, as the meters are. */
+const mirroredByMeters: Handshake['mirrors'] = [
+  { termId: 'line-settings', text: '40021: 0 = 9600 8N1, 1 = 9600 8E1, 2 = 9600 8N2, 3 = 19200 8N1, 4 = 19200 8E1' },
+  { termId: 'unit-id', text: '40022' },
+  { termId: 'word-order', text: '40023: 0 = ABCD, 1 = CDAB' },
+]
 
 /** The pump house of a small fish hatchery, half-way through its commissioning. Invented. */
 export function heronMill(now: number): Job {
@@ -329,6 +336,7 @@ export function heronMill(now: number): Job {
       {
         controller: plc,
         device: fm1,
+        mirrors: mirroredByMeters,
         manual: 'its manual, p. 40',
         terms: [...request(fm1, '1', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'CDAB']), onLine('9600 8N1')],
         point: {
@@ -342,6 +350,7 @@ export function heronMill(now: number): Job {
       {
         controller: plc,
         device: fm2,
+        mirrors: mirroredByMeters,
         manual: 'its manual, p. 40',
         terms: [...request(fm2, '2', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'ABCD']), onLine('9600 8N1')],
         point: flow('RacewayA_Flow', 'Flow, raceway A', '40123'),
@@ -352,6 +361,7 @@ export function heronMill(now: number): Job {
       {
         controller: plc,
         device: fm3,
+        mirrors: mirroredByMeters,
         manual: 'its manual, p. 40',
         terms: [...request(fm3, '3', '04', ['0', '30001|five-digit'], 'float32', ['ABCD', 'ABCD']), onLine('9600 8E1')],
         point: flow('RacewayB_Flow', 'Flow, raceway B', '40125'),

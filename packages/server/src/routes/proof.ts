@@ -5,7 +5,7 @@ import { termContextOf, type Handshake, type Job } from '@calm/core/job'
 import { claspOf, type Clasp, type EndReading } from '@calm/core/terms'
 import type { ReachReport } from '@calm/contract'
 import { Router } from 'express'
-import { lookAround, reachDevice, reachPlanText } from '../live'
+import { lookAround, reachDevice, reachPlanText, readSettings } from '../live'
 import { readingEvidenceOf } from '../record'
 import { requireLead } from '../security'
 import { addDecision, addEvidence, jobOfHandshake, notFound, readWalk, refusedBecause, type Tx } from '../store'
@@ -74,6 +74,12 @@ export function proofRoutes(app: AppContext): Router {
     const point = handshake.points.find((each) => each.id === params.pointId)
     if (!point) throw notFound('point', params.pointId)
     return lookAround(app.liveContext, job, handshake, point)
+  })
+
+  serve(routes, api.readSettings, async ({ params }) => {
+    const jobId = await store.read((manager) => jobOfHandshake(manager, params.id))
+    const { job, handshake } = placeIn(await store.jobs.get(jobId), params.id)
+    return readSettings(app.liveContext, job, handshake)
   })
 
   serve(routes, api.agreed, async ({ params, who }) => ({

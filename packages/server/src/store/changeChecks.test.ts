@@ -37,7 +37,16 @@ const line = (name: string): Change => ({
   op: 'add',
   table: 'line',
   id: randomUUID(),
-  fields: { name, medium: 'field-bus', family: 'decimal-0-125', settings: '', laptopPort: '' },
+  fields: {
+    name,
+    medium: 'field-bus',
+    family: 'decimal-0-125',
+    settings: '',
+    laptopPort: '',
+    timeoutMs: null,
+    retries: null,
+    gatewayMs: null,
+  },
 })
 const set = (table: 'device' | 'line', row: { id: string; version: number }, fields: object): Change => ({
   op: 'set',

@@ -160,6 +160,9 @@ const deeds: Readonly<Record<string, Deed>> = {
       family: 'octal-0-77',
       settings: '',
       laptopPort: '',
+      timeoutMs: null,
+      retries: null,
+      gatewayMs: null,
     }
     const node = { lineId: line, name: '', node: seed % 64, isMaster: false, deviceId: device?.id }
     return device

@@ -20,6 +20,7 @@ export type RowTable =
 export type Shape =
   | 'address-rules'
   | 'name-places'
+  | 'mirrors'
   | 'kind-facts'
   | 'kind-id'
   | 'device-ids'

@@ -36,6 +36,12 @@ export const lineFields = {
   settings: text('settings', { most: 60 }),
   /** The serial port of this laptop that is plugged into the line; blank where none is. */
   laptopPort: text('serial port of this laptop', { most: 120, blank: '', since: 4 }),
+  /** How long whoever asks on the line waits for a unit, ms. */
+  timeoutMs: orOpen(whole('timeout on the line', 1, 60_000, { since: 8, unit: 'ms' }), { blank: null }),
+  /** Tries after the first. */
+  retries: orOpen(whole('retries on the line', 0, 10, { since: 8 }), { blank: null }),
+  /** What a gateway takes for itself with each try, ms. */
+  gatewayMs: orOpen(whole('time of the gateway', 0, 10_000, { since: 8, unit: 'ms' }), { blank: null }),
 }
 
 export const deviceFields = {
@@ -137,6 +143,15 @@ export const deviceFields = {
       unit: 's',
       heads: ['startsins', 'startup', 'startuptime', 'starttime', 'boottime'],
     }),
+    { blank: null },
+  ),
+  /** What it adds to the image of the head that it is plugged to. */
+  inputBytes: orOpen(
+    whole('input bytes', 0, 2000, { since: 8, heads: ['inputbytes', 'bytesin', 'inbytes', 'inputsize'] }),
+    { blank: null },
+  ),
+  outputBytes: orOpen(
+    whole('output bytes', 0, 2000, { since: 8, heads: ['outputbytes', 'bytesout', 'outbytes', 'outputsize'] }),
     { blank: null },
   ),
   handsOnSeconds: orOpen(

@@ -4,7 +4,7 @@ import { exchanges, termIds, type End, type Exchange, type TermId } from '../../
 import type { Tolerance } from '../../values'
 import { requestKinds } from '../media'
 import { accesses, type Access } from '../access'
-import type { AddressRule, Mode, NamePlace, Reference, RequestKind, Served, Source } from '../model'
+import type { AddressRule, Mode, NamePlace, Reference, RequestKind, Served, Source, TermMirror } from '../model'
 import { howWords, type How } from '../../evidence'
 import { standingWords, type TermStanding } from '../standingWords'
 import { day, link, longText, number, oneOf, orOpen, shape, tag, text, whole, yesNo } from './field'
@@ -49,6 +49,8 @@ export const handshakeFields = {
   exchange: oneOf<Exchange>('exchange', exchanges, { blank: 'modbus', since: 6 }),
   /** Addresses of the device that must not be read: reading some clears them, or stops the device. */
   unreadable: text('addresses not to be read', { most: 400, blank: '', since: 7 }),
+  /** Registers that show what settings of the device stand at, where its kind does not say it. */
+  mirrors: shape<readonly TermMirror[]>('registers that mirror settings', 'mirrors', { blank: [], since: 8 }),
 }
 
 /** What one end says of one term. Terms that the line-up knows are not stored again. */

@@ -19,6 +19,11 @@ export const fieldDevices: readonly DeviceKindFacts[] = [
     limits: ['Comes as unit 1: one at a time on the line until each has its own.'],
     beforePower: ['A and B as the device names them', 'Terminator only at the ends of the line'],
     terms: { 'largest-read': '32', timeout: '200 ms', 'poll-interval': '250 ms' },
+    usual: [
+      { quantity: 'Measured value', unit: '', decimals: 2 },
+      { quantity: 'Temperature', unit: '°C', decimals: 1 },
+      { quantity: 'Status', unit: '', decimals: 0 },
+    ],
   },
   {
     id: 'code-reader',

@@ -32,6 +32,14 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
       'Terminator of the battery line',
     ],
     terms: { 'largest-read': '100', 'poll-interval': '1000 ms', timeout: '500 ms' },
+    usual: [
+      { quantity: 'AC power', unit: 'kW', decimals: 2 },
+      { quantity: 'PV power', unit: 'kW', decimals: 2 },
+      { quantity: 'Battery power', unit: 'kW', decimals: 2 },
+      { quantity: 'Battery state of charge', unit: '%', decimals: 0 },
+      { quantity: 'Energy today', unit: 'kWh', decimals: 1 },
+      { quantity: 'Grid frequency', unit: 'Hz', decimals: 2 },
+    ],
   },
   {
     id: 'battery-interface',
@@ -71,6 +79,14 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     limits: ['Old values on the confirmation screen are normal until it has restarted.'],
     beforePower: ['A shut-down command drops the load: leave it disabled', 'Card latched in its slot'],
     menu: upsCardMenu,
+    usual: [
+      { quantity: 'Battery state of charge', unit: '%', decimals: 0 },
+      { quantity: 'Time left on battery', unit: 'min', decimals: 0 },
+      { quantity: 'Load', unit: '%', decimals: 0 },
+      { quantity: 'Input voltage', unit: 'V', decimals: 0 },
+      { quantity: 'Output voltage', unit: 'V', decimals: 0 },
+      { quantity: 'Battery temperature', unit: '°C', decimals: 1 },
+    ],
   },
   {
     id: 'ups-card-dhcp',
@@ -88,5 +104,13 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     sockets: [network('LAN'), plain('Service', 'USB to the laptop')],
     limits: ['Without a server it takes a link-local address.'],
     beforePower: ['A shut-down command drops the load: leave it disabled', 'MAC on its label written down'],
+    usual: [
+      { quantity: 'Battery state of charge', unit: '%', decimals: 0 },
+      { quantity: 'Time left on battery', unit: 'min', decimals: 0 },
+      { quantity: 'Load', unit: '%', decimals: 0 },
+      { quantity: 'Input voltage', unit: 'V', decimals: 0 },
+      { quantity: 'Output voltage', unit: 'V', decimals: 0 },
+      { quantity: 'Battery temperature', unit: '°C', decimals: 1 },
+    ],
   },
 ]

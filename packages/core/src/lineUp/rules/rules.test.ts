@@ -123,6 +123,9 @@ describe('nodes and units', () => {
     family: 'decimal-1-247',
     settings: '',
     laptopPort: '',
+    timeoutMs: null,
+    retries: null,
+    gatewayMs: null,
     version: 1,
   } as const
   const node = (id: string, number: number) => ({

@@ -9,6 +9,7 @@ import { Button, cn, Glyph, Toggles } from '../../ui'
 import { PastePoints } from './pastePoints'
 import { PointTable } from './pointTable'
 import { useKept } from './useKept'
+import { UsualPoint, usualOf } from './usualPoint'
 
 interface PointsViewProps {
   readonly job: Job
@@ -21,6 +22,7 @@ interface PointsViewProps {
 /** The points of a device as a table: edited in place, pasted in, each with the address that is asked and what is wrong. */
 export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewProps) {
   const [pasting, setPasting] = useState(false)
+  const [choosing, setUsual] = useState(false)
   const [tool, setTool] = useKept<'0' | '1'>(`tool.${handshake.controllerId}`, '0')
   const { findings, looked, unplaced } = useMemo(() => checkPoints(job, handshake), [job, handshake])
   const byPoint = useMemo(() => {
@@ -34,6 +36,7 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
     const fields = { ...blankPoint(tag), position, handshakeId: handshake.id, asked: false }
     edit.attempt(edit.change('Point added.', [{ op: 'add', table: 'point', id: newId(), fields }]))
   }
+  const usual = usualOf(job, handshake).length
   usePageKeys({ P: () => setPasting(true), A: add })
   return (
     <>
@@ -44,6 +47,7 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
         <Button onClick={add}>
           <Plus size={15} aria-hidden /> Add a point
         </Button>
+        {usual > 0 && <Button onClick={() => setUsual(true)}>Usual for its kind: {usual}</Button>}
         <Toggles
           label="The programming tool of the controller"
           size="small"
@@ -82,6 +86,7 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
           {findings.length > 60 && <li className="note">and {findings.length - 60} more</li>}
         </ul>
       )}
+      {choosing && <UsualPoint job={job} handshake={handshake} edit={edit} onClose={() => setUsual(false)} />}
       {pasting && <PastePoints job={job} handshake={handshake} edit={edit} onClose={() => setPasting(false)} />}
     </>
   )

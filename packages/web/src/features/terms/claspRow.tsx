@@ -9,6 +9,8 @@ import type { TermEdit } from './useTermEdit'
 interface RowProps {
   readonly place: PlacedRow
   readonly startsGroup: boolean
+  /** Where it starts one: the only row of its group. */
+  readonly isAlone: boolean
   readonly context: TermContext
   readonly terms: TermEdit
   readonly standing: RowStanding | undefined
@@ -32,8 +34,11 @@ const half = {
 const gap =
   'absolute inset-y-0 left-[calc(50%-var(--reach)+20px)] flex w-[calc(2*var(--reach)-40px)] flex-col justify-center gap-2 @max-[620px]:top-18 @max-[620px]:justify-start'
 
+/** Height from which two lines of a head fit, px. */
+const TALL = 44
+
 /** One term: both values close to the seam; where they disagree the seam parts and the reason stands in the gap. */
-export function ClaspRowView({ place, startsGroup, context, terms, standing }: RowProps) {
+export function ClaspRowView({ place, startsGroup, isAlone, context, terms, standing }: RowProps) {
   const { row, top, height } = place
   const group = termGroups[row.group]
   const open = isOpen(row)
@@ -50,7 +55,8 @@ export function ClaspRowView({ place, startsGroup, context, terms, standing }: R
       {startsGroup && (
         <span className="absolute top-1 left-5 w-42.5 text-note leading-snug text-ink-soft max-desk:hidden">
           <b className="block text-body font-heavy text-ink">{group.name}</b>
-          {group.speaks}
+          {/* A row of usual height has no room for it when the next group begins under it. */}
+          {(!isAlone || height >= TALL) && group.speaks}
         </span>
       )}
       <div className={half.left}>
@@ -87,7 +93,7 @@ function notKnown({ ends }: ClaspRow, { tags }: TermContext): string {
 }
 
 /** In the gap: one reason, the ways out, and the side effect of the first. */
-function Gap({ place: { row }, terms }: Omit<RowProps, 'startsGroup' | 'standing'>) {
+function Gap({ place: { row }, terms }: Omit<RowProps, 'startsGroup' | 'isAlone' | 'standing'>) {
   const refused = (['controller', 'device'] as const).find((end) => row.ends[end].state === 'refused')
   const reading = refused ? row.ends[refused] : undefined
   const origin = (end: End) => {

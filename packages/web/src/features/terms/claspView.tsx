@@ -54,6 +54,7 @@ export function ClaspView({
           key={place.row.id}
           place={place}
           startsGroup={placed[k - 1]?.row.group !== place.row.group}
+          isAlone={placed[k + 1]?.row.group !== place.row.group}
           context={context}
           terms={terms}
           standing={standing?.get(place.row.id)}

@@ -11,7 +11,9 @@ import { termDefinition, termGroups, type Clasp, type ClaspRow, type End, type T
 import type { Refusal } from '@calm/core/units'
 import { Fragment, useEffect, useRef, useState } from 'react'
 import { Button, cellEdit, cn, Glyph, input, Problems, RefusalNote, tip } from '../../ui'
+import { BeforeDownloadBox } from './beforeDownloadBox'
 import { PasteFound } from './pasteFound'
+import { ReadFound } from './readFound'
 import { standingSays, tellSeen } from './standingMark'
 import { useStandings, type Standings } from './useStandings'
 
@@ -32,6 +34,7 @@ export function ColumnsView({
 }) {
   const standings = useStandings(job)
   const [pastes, setPastes] = useState(false)
+  const [reads, setReads] = useState(false)
   const standing = standingFor(job, handshake)
   const atDefault = rowsAtDefault(job, handshake, clasp).filter(
     ({ id }) => standing.get(id)?.device.state !== 'in-force',
@@ -117,6 +120,12 @@ export function ColumnsView({
       <Button look="plain" className="mx-5 mt-2 text-note" onClick={() => setPastes(true)}>
         Paste what a menu or a page shows
       </Button>
+      <Button look="plain" className="mt-2 text-note" onClick={() => setReads(true)}>
+        Read what the device shows
+      </Button>
+      {reads && (
+        <ReadFound job={job} handshake={handshake} clasp={clasp} context={context} onClose={() => setReads(false)} />
+      )}
       {pastes && (
         <PasteFound job={job} handshake={handshake} clasp={clasp} context={context} onClose={() => setPastes(false)} />
       )}
@@ -132,6 +141,7 @@ export function ColumnsView({
       <p className="px-5 py-2 note">
         Arrows go from cell to cell. Enter writes what was seen, = says as planned. A head says it of the whole column.
       </p>
+      <BeforeDownloadBox job={job} handshake={handshake} />
       <div className="px-5">
         <Problems reason={standings.problem} />
       </div>

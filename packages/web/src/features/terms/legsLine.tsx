@@ -9,7 +9,7 @@ export function LegsLine({ job, handshake, clasp }: { job: Job; handshake: Hands
   if (legs.length === 0) return null
   return (
     <p className="flex flex-wrap items-center gap-x-1.5 px-5 pb-1 text-note" aria-label="Legs of the way">
-      {legs.map(({ name, rows, agreeing }, k) => (
+      {legs.map(({ name, rows, agreeing, waits }, k) => (
         <Fragment key={name}>
           {k > 0 && <span className="mx-1.5 text-rule-strong">|</span>}
           <Glyph
@@ -25,6 +25,7 @@ export function LegsLine({ job, handshake, clasp }: { job: Job; handshake: Hands
           <b className="font-heavy">{name === '' ? 'Passed through unchanged' : name}</b>
           <span className="text-ink-soft" {...tip(rows.map((row) => row.name).join(', '))}>
             {agreeing} of {rows.length} agree
+            {waits !== '' && `; ${waits}`}
           </span>
         </Fragment>
       ))}

@@ -21,7 +21,7 @@ import { readQuantity } from '@calm/core/terms'
 import { parseWholeNumber } from '@calm/core/units'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { useEdit } from '../../edit'
-import { Field, RefusalNote } from '../../ui'
+import { Button, Field, Problems, RefusalNote } from '../../ui'
 import { Figure, roundedMs as ms } from './figure'
 import { RetriesTable } from './retriesTable'
 
@@ -34,6 +34,7 @@ const taken = {
   deviceMs: '10',
   timeoutMs: String(usualTiming.timeoutMs),
   retries: String(usualTiming.retries),
+  gatewayMs: String(usualTiming.gatewayMs),
   silent: '1',
 }
 type Taken = typeof taken
@@ -42,9 +43,16 @@ const limits: Readonly<Record<keyof Taken, { readonly name: string; readonly min
   deviceMs: { name: 'Device answers after', min: 0, max: 60_000 },
   timeoutMs: { name: 'Timeout', min: 1, max: 60_000 },
   retries: { name: 'Tries after the first', min: 0, max: 10 },
+  gatewayMs: { name: 'Gateway takes', min: 0, max: 10_000 },
   silent: { name: 'Units silent', min: 0, max: 247 },
 }
-const units: Readonly<Record<keyof Taken, string>> = { deviceMs: ', ms', timeoutMs: ', ms', retries: '', silent: '' }
+const units: Readonly<Record<keyof Taken, string>> = {
+  deviceMs: ', ms',
+  timeoutMs: ', ms',
+  retries: '',
+  gatewayMs: ', ms',
+  silent: '',
+}
 
 /** Beside the clasp of a device on a serial line: what the line costs in time, as the terms stand. */
 export function LinePanel({ job, handshake }: { readonly job: Job; readonly handshake: Handshake }) {
@@ -84,12 +92,19 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
     setTyped((before) => ({ ...before, [key]: text }))
     if (read(key, text).ok) setReadable((before) => ({ ...before, [key]: text.trim() }))
   }
+  const edits = useEdit(job)
+  const kept = KEPT.filter((key) => line && readableByHand[key] !== undefined && Number(readable[key]) !== line[key])
+  const keep = () => {
+    if (!line) return
+    const fields = Object.fromEntries(kept.map((key) => [key, Number(readable[key])]))
+    edits.attempt(edits.set(`Times of ${line.name} kept.`, 'line', line, fields))
+  }
   const deviceMs = valueOf('deviceMs')
   const counted = useMemo(() => line && linePollsOf(job, line, deviceMs), [job, line, deviceMs])
-  const [timeoutMs, retries] = [valueOf('timeoutMs'), valueOf('retries')]
+  const [timeoutMs, retries, gatewayMs] = [valueOf('timeoutMs'), valueOf('retries'), valueOf('gatewayMs')]
   const timing = useMemo(
-    (): LineTiming => ({ ...usualTiming, settings, timeoutMs, retries }),
-    [settings, timeoutMs, retries],
+    (): LineTiming => ({ ...usualTiming, settings, timeoutMs, retries, gatewayMs }),
+    [settings, timeoutMs, retries, gatewayMs],
   )
   if (!counted) return null
   const { polls, notCounted } = counted
@@ -127,7 +142,7 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
             Not counted: {notCounted.map(({ tag, what }) => `${tag} (${what.replace(/\.$/, '')})`).join(', ')}.
           </p>
         )}
-        <div className="mt-2.5 grid grid-cols-4 items-end gap-3 max-phone:grid-cols-2">
+        <div className="mt-2.5 grid grid-cols-5 items-end gap-3 max-phone:grid-cols-2">
           {(Object.keys(taken) as (keyof Taken)[]).map((key) => {
             const value = read(key, typed[key])
             return (
@@ -145,12 +160,18 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
         </div>
         <p className="mt-1.5 note">
           {Object.keys(said).length === 0
-            ? 'These four are taken as usual, not measured: change one to see what follows.'
+            ? 'These are taken as usual, not measured: change one to see what follows.'
             : `${Object.keys(said)
                 .map((key) => limits[key as keyof Taken].name)
-                .join(' and ')} as the terms say; the others are taken as usual.`}{' '}
-          One question after the other, as often as the line and the poll intervals allow; no gateway time.
+                .join(' and ')} as the line and the terms say; the others are taken as usual.`}{' '}
+          One question after the other, as often as the line and the poll intervals allow.
         </p>
+        {kept.length > 0 && (
+          <Button className="mt-1.5" onClick={keep}>
+            Keep at the line: {kept.map((key) => limits[key].name).join(', ')}
+          </Button>
+        )}
+        <Problems reason={edits.problem} />
         <RetriesTable
           timing={timing}
           polls={polls}
@@ -170,8 +191,13 @@ function Figures({ job, handshake, settings }: { job: Job; handshake: Handshake;
   )
 }
 
-/** Timeout and retries as they are said at the controller's end. */
+/** What is kept with the line: the rest is a device's, or a question of "what if". */
+const KEPT = ['timeoutMs', 'retries', 'gatewayMs'] as const
+
+/** Timeout and retries as the line says them, else as they are said at the controller's end. */
 function saidTiming(job: Job, handshake: Handshake): Partial<Taken> {
+  const line = serialLineOf(job, handshake)
+  const ofLine = KEPT.flatMap((key) => (line?.[key] == null ? [] : [[key, String(line[key])]]))
   const { terms } = termContextOf(job, handshake)
   const wholeAt = (id: 'timeout' | 'retries') => {
     const entry = terms[id]?.controller
@@ -187,7 +213,11 @@ function saidTiming(job: Job, handshake: Handshake): Partial<Taken> {
     return read?.ok ? String(Math.round(read.value)) : undefined
   }
   const [timeoutMs, retries] = [wholeAt('timeout'), wholeAt('retries')]
-  return { ...(timeoutMs !== undefined && { timeoutMs }), ...(retries !== undefined && { retries }) }
+  return {
+    ...(timeoutMs !== undefined && { timeoutMs }),
+    ...(retries !== undefined && { retries }),
+    ...(Object.fromEntries(ofLine) as Partial<Taken>),
+  }
 }
 
 function OwnPoll({ timing, polls, poll }: { timing: LineTiming; polls: readonly LinePoll[]; poll: LinePoll }) {

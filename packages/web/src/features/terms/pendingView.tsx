@@ -25,6 +25,7 @@ export function PendingView({ job }: { job: Job }) {
             job={job}
             pending={each}
             onInForce={() => standings.broughtIntoForce(each.device.tag, each.terms)}
+            onBack={() => standings.seenBack(each.device.tag, each.returns)}
           />
         ))}
       </ul>
@@ -35,8 +36,15 @@ export function PendingView({ job }: { job: Job }) {
   )
 }
 
-function DevicePending({ job, pending, onInForce }: { job: Job; pending: PendingDevice; onInForce: () => void }) {
-  const { device, terms, say, seconds } = pending
+interface PendingProps {
+  readonly job: Job
+  readonly pending: PendingDevice
+  readonly onInForce: () => void
+  readonly onBack: () => void
+}
+
+function DevicePending({ job, pending, onInForce, onBack }: PendingProps) {
+  const { device, terms, returns, say, seconds } = pending
   const waits = terms.filter(({ state }) => state === 'pending').length
   return (
     <li
@@ -51,18 +59,32 @@ function DevicePending({ job, pending, onInForce }: { job: Job; pending: Pending
         {terms.map((term) => (
           <PendingLine key={`${term.handshake.id} ${term.row.id} ${term.end}`} job={job} term={term} />
         ))}
+        {returns.map(({ row, during, after }) => (
+          <li key={row.id} className="flex flex-wrap items-center gap-x-2 text-row" data-return={row.id}>
+            <Glyph state="waiting" size={14} />
+            {row.name} <span className="font-typed">{after}</span>
+            <span className="text-note text-ink-soft">
+              it is set in {during}; nobody has seen it back since it was set
+            </span>
+          </li>
+        ))}
       </ul>
-      {waits > 0 && (
-        <div className="max-w-72 text-note">
-          <p className="mb-2">
-            {say}
-            {seconds > 0 && ` It takes about ${seconds} s.`}
-          </p>
-          <Button look="act" onClick={onInForce}>
-            Seen in force: {waits} term{waits === 1 ? '' : 's'}
-          </Button>
-        </div>
-      )}
+      <div className="grid max-w-72 justify-items-start gap-2 text-note">
+        {waits > 0 && (
+          <div>
+            <p className="mb-2">
+              {say}
+              {seconds > 0 && ` It takes about ${seconds} s.`}
+            </p>
+            <Button look="act" onClick={onInForce}>
+              Seen in force: {waits} term{waits === 1 ? '' : 's'}
+            </Button>
+          </div>
+        )}
+        {returns.length > 0 && (
+          <Button onClick={onBack}>Seen back in {returns.map(({ after }) => after).join(', ')}</Button>
+        )}
+      </div>
     </li>
   )
 }

@@ -1,6 +1,6 @@
 import type { Change } from '@calm/core/changes'
-import { deviationsFrom, profileOf, putKindOn, type Device, type Job } from '@calm/core/job'
-import { isKnownKind, kindFacts, kindsOf } from '@calm/core/kind'
+import { deviationsFrom, freeKindId, profileOf, putKindOn, type Device, type Job } from '@calm/core/job'
+import { kindFacts, kindsOf } from '@calm/core/kind'
 import { termDefinition, type TermId } from '@calm/core/terms'
 import { useState } from 'react'
 import { newId } from '../../api'
@@ -35,7 +35,7 @@ function SaveProfile({
   const edits = useEdit(job)
   const [name, setName] = useState(`${kindFacts(source.kind, job.kinds).name}, as ${source.tag}`)
   const asked = job.devices.filter(({ id }) => job.handshakes.some(({ deviceId }) => deviceId === id))
-  const profile = profileOf(job, source, freeId(job, source), name.trim())
+  const profile = profileOf(job, source, freeKindId(job, name.trim()), name.trim())
   const terms = Object.entries(profile.terms ?? {}) as [TermId, string][]
   const save = () => {
     const change: Change = { op: 'add', table: 'kind', id: newId(), fields: { facts: profile } }
@@ -73,14 +73,6 @@ function SaveProfile({
       </div>
     </section>
   )
-}
-
-/** An id that no kind has yet. */
-function freeId(job: Job, { kind }: Device): string {
-  for (let k = 1; ; k += 1) {
-    const id = `${kind.slice(0, 32).replace(/-\d+$/, '')}-${k}`
-    if (!isKnownKind(id, job.kinds)) return id
-  }
 }
 
 function PutProfile({ job, source, start }: { job: Job; source: Device; start: string }) {

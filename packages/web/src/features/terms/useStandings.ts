@@ -7,6 +7,7 @@ import {
   standingWords,
   type Handshake,
   type Job,
+  type ModeReturn,
   type PendingTerm,
   type TermStanding,
 } from '@calm/core/job'
@@ -75,7 +76,26 @@ export function useStandings(job: Job) {
       )
     edits.attempt(edits.change(`${changes.length} terms of ${tag} in force.`, changes))
   }
-  return { say, sayAll, leftAtDefault, broughtIntoForce, attempt: edits.attempt, problem: edits.problem }
+  /** A device was brought back from the mode that it was set in. */
+  const seenBack = (tag: string, returns: readonly ModeReturn[]) => {
+    const changes = returns.map(({ handshake, row, after }) =>
+      sayStanding(
+        edits.now(),
+        handshake,
+        {
+          row,
+          end: 'device',
+          standing: 'in-force',
+          entry: { text: after },
+          how: 'seen',
+          origin: 'back after it was set',
+        },
+        newId,
+      ),
+    )
+    edits.attempt(edits.change(`${tag} seen back in ${returns.map(({ after }) => after).join(', ')}.`, changes))
+  }
+  return { say, sayAll, leftAtDefault, broughtIntoForce, seenBack, attempt: edits.attempt, problem: edits.problem }
 }
 
 /** What a change says of which row: said by two handshakes it is one thing. */

@@ -6,8 +6,8 @@ import {
   tooLarge,
   type DeviceDescription,
 } from '@calm/core/description'
-import type { Job } from '@calm/core/job'
-import { isKnownKind, kindFacts, kindsOf, type DeviceKindFacts } from '@calm/core/kind'
+import { freeKindId, type Job } from '@calm/core/job'
+import { kindFacts, kindsOf, type DeviceKindFacts } from '@calm/core/kind'
 import { rateText } from '@calm/core/terms'
 import { refuse } from '@calm/core/units'
 import { useState } from 'react'
@@ -110,7 +110,7 @@ export function DescribedKind({ job, described, onTake, onLeave }: DescribedProp
           look="act"
           disabled={name.trim().length < 2}
           onClick={() =>
-            onTake(kindOfDescription(described, kindFacts(likeId, job.kinds), freeId(job, name), name.trim()))
+            onTake(kindOfDescription(described, kindFacts(likeId, job.kinds), freeKindId(job, name), name.trim()))
           }
         >
           Make it a kind of this job
@@ -121,19 +121,4 @@ export function DescribedKind({ job, described, onTake, onLeave }: DescribedProp
       </div>
     </section>
   )
-}
-
-/** Small letters, digits and hyphens of a name, with a number where that is taken. */
-function freeId(job: Job, name: string): string {
-  const stem =
-    name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 34)
-      .replace(/-$/, '') || 'described'
-  for (let k = 1; ; k += 1) {
-    const id = k === 1 ? stem : `${stem}-${k}`
-    if (!isKnownKind(id, job.kinds)) return id
-  }
 }

@@ -20,6 +20,9 @@ const blank = {
   family: 'decimal-1-247',
   settings: '9600 8N1',
   laptopPort: '',
+  timeoutMs: '',
+  retries: '',
+  gatewayMs: '',
 }
 type Form = typeof blank
 
@@ -31,15 +34,25 @@ const formOf = (line: Line | undefined): Form =>
         family: line.family,
         settings: line.settings,
         laptopPort: line.laptopPort,
+        timeoutMs: shown(line.timeoutMs),
+        retries: shown(line.retries),
+        gatewayMs: shown(line.gatewayMs),
       }
     : blank
 
-const fieldsOf = ({ name, medium, family, settings, laptopPort }: Form) => ({
+const shown = (value: number | null) => (value === null ? '' : String(value))
+/** What is no number goes as it was typed, so that it is refused with its reason. */
+const count = (text: string) => (text.trim() === '' ? null : /^\d+$/.test(text.trim()) ? Number(text) : text)
+
+const fieldsOf = ({ name, medium, family, settings, laptopPort, ...times }: Form) => ({
   name: name.trim(),
   medium,
   family,
   settings: settings.trim(),
   laptopPort: laptopPort.trim(),
+  timeoutMs: count(times.timeoutMs),
+  retries: count(times.retries),
+  gatewayMs: count(times.gatewayMs),
 })
 
 const check = against(newRow('line'), fieldsOf)
@@ -83,6 +96,13 @@ export default function LineDialog({ line, onSave, onRemove, onClose }: LineDial
             placeholder="none: reached through a gateway"
             {...form.bind('laptopPort')}
           />
+          {isSerial(form.values) && (
+            <>
+              <Field label="Waits for a unit, ms" typed placeholder="not known" {...form.bind('timeoutMs')} />
+              <Field label="Tries after the first" typed placeholder="not known" {...form.bind('retries')} />
+              <Field label="Time of the gateway, ms" typed placeholder="not known" {...form.bind('gatewayMs')} />
+            </>
+          )}
         </div>
         <p className="note">{nodeFamilies.find((each) => each.id === form.values.family)?.source}.</p>
         <Problems reason={form.trouble} />

@@ -11,6 +11,9 @@ const line = {
   family: 'decimal-0-125',
   settings: '',
   laptopPort: '',
+  timeoutMs: null,
+  retries: null,
+  gatewayMs: null,
   version: 1,
 } as const
 const onBus = (tag: string, node: number, more: Partial<Device> = {}) =>
