@@ -144,6 +144,40 @@ test('requests, the tables for both ends, and the register map taken in again', 
   await expect(barred).toHaveCount(0)
   await page.keyboard.press('Control+z')
   await expect(page.getByRole('status').first()).toContainText('6 points in 1 request')
+  // What the device gives only by itself, the end of its registers, and where its longer values may begin.
+  const edit = async (label: string, text: string) => {
+    await page.getByRole('button', { name: new RegExp(`^${label}`) }).click()
+    await page.getByRole('textbox', { name: label }).fill(text)
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('textbox', { name: label })).toHaveCount(0)
+  }
+  await edit('Registers read alone', '6')
+  await expect(page.getByRole('status').first()).toContainText('6 points in 3 requests')
+  await edit('Registers read alone', '')
+  await expect(page.getByRole('status').first()).toContainText('6 points in 1 request')
+  await page.getByRole('button', { name: /^Highest address/ }).click()
+  await page.getByRole('textbox', { name: 'Highest address' }).fill('70000')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('Highest address 70000 is outside 0 to 65535.')).toBeVisible()
+  await page.getByRole('textbox', { name: 'Highest address' }).fill('20')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Highest address' })).toHaveCount(0)
+  await view(page, 'Points')
+  await expect(page.getByRole('list', { name: 'Found at the points' })).toContainText('the device ends at 20')
+  await view(page, 'Requests')
+  await edit('Highest address', '')
+  const even = page.getByRole('checkbox', { name: 'Longer values only at even addresses' })
+  await even.click()
+  await expect(even).toBeChecked()
+  await view(page, 'Points')
+  // All of them begin at even addresses: two at one place stay found, and nothing else.
+  await expect(page.getByRole('list', { name: 'Found at the points' }).getByRole('listitem')).toHaveCount(1)
+  await view(page, 'Requests')
+  await even.click()
+  await expect(even).not.toBeChecked()
+  const workbook = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Workbook' }).click()
+  const points = readFileSync(await (await workbook).path())
   const taken = async (name: string) => {
     const file = page.waitForEvent('download')
     await page.getByRole('button', { name, exact: true }).click()
@@ -180,6 +214,12 @@ test('requests, the tables for both ends, and the register map taken in again', 
   await page.getByRole('button', { name: 'Take 6 points' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(row(page, 'Current L1').locator('[data-col=scale]')).toHaveText('1')
+  // So can the workbook: its first sheet is the points.
+  await page.getByRole('button', { name: 'Paste points' }).click()
+  const xlsx = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
+  await page.getByLabel('CSV or XLSX file').setInputFiles({ name: 'points.xlsx', mimeType: xlsx, buffer: points })
+  await expect(page.getByRole('button', { name: 'Take 6 points' })).toBeEnabled()
+  await page.keyboard.press('Escape')
 })
 
 test('modules of a row and a command and its answer, by keyboard only', async ({ page }) => {

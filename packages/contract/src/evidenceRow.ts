@@ -42,6 +42,7 @@ const factFields: Readonly<Record<FactKind, Joi.SchemaMap>> = {
     milliseconds: finite.min(0).allow(null).required(),
     format,
     scale: finite,
+    offset: finite,
   },
   reference: { value: finite.required(), origin: words(120), tolerance: schemaOf(pointFields.tolerance).required() },
   step: { step: words(120), ok: flag, what: words() },

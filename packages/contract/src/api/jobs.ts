@@ -25,6 +25,8 @@ export const jobsApi = {
   recordAsCsv: get<string>()('/jobs/:jobId/record.csv'),
   devicesAsCsv: get<string>()('/jobs/:jobId/devices.csv'),
   devicesAsWorkbook: get<Uint8Array>()('/jobs/:jobId/devices.xlsx'),
+  /** Points and requests of a handshake, a sheet each. */
+  pointsAsWorkbook: get<Uint8Array>()('/handshakes/:id/points.xlsx'),
   reservations: get<string>()('/jobs/:jobId/reservations/:format'),
   /** The body is the bytes of a workbook. */
   readWorkbook: post<WorkbookReading>()('/tables/read', LOOKED),

@@ -40,6 +40,9 @@ export function beginHandshakeChanges(
     decisions: [],
     exchange,
     unreadable: '',
+    alone: '',
+    evenOnly: false,
+    lastAddress: null,
     mirrors: [],
   }
   const known = handshakeTermsOf(job, blank)

@@ -33,6 +33,8 @@ export interface ReadingFact {
   /** How the words were read; left out where there are none. */
   readonly format?: ValueFormat | undefined
   readonly scale?: number | undefined
+  /** Added after the scale; none where it is left out. */
+  readonly offset?: number | undefined
 }
 
 /** What an independent instrument or display showed, and how far off a reading may be. */

@@ -35,6 +35,7 @@ export function judgedAgain(facts: Seen): PathJudgement | undefined {
     unit: pointIn(facts).unit,
     format: first.format,
     scale: first.scale ?? 1,
+    offset: first.offset ?? 0,
   })
 }
 

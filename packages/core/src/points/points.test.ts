@@ -187,11 +187,51 @@ describe('rules', () => {
     expect(checkPoints(none.job, none.handshake)).toMatchObject({ looked: 0, unplaced: 1 })
   })
   test('shared registers; bits of one register are no clash', () => {
-    expect(found([point('A', '40001'), point('B', '40002')])).toEqual(['point.overlap B'])
+    // The controller asks two registers from 0: B is cut as well.
+    expect(found([point('A', '40001'), point('B', '40002')])).toEqual(['point.overlap B', 'point.cut B'])
     const bit = (name: string, register: string) =>
       point(name, register, { source: source(register, { type: 'bool' }) })
     expect(found([bit('A', '40001.3'), bit('B', '40001.4')])).toEqual([])
     expect(found([point('A', '40001'), point('B', '30002')])).toEqual([])
+  })
+  test('what the device and its controller allow: each just within, and one step beyond', () => {
+    const foundWith = (
+      points: readonly Point[],
+      more: Partial<Handshake>,
+      terms: readonly Handshake['terms'][number][] = [],
+    ) => {
+      const { job, handshake } = jobWith(points)
+      const own = handshake.terms.filter(({ termId }) => terms.every((each) => each.termId !== termId))
+      const changed = { ...handshake, ...more, terms: [...own, ...terms] }
+      return checkPoints({ ...job, handshakes: [changed] }, changed).findings.map(({ rule }) => rule)
+    }
+    // A float at address 99 ends at 100.
+    expect(foundWith([point('A', '40100')], { lastAddress: 100 })).toEqual([])
+    expect(foundWith([point('A', '40100')], { lastAddress: 99 })).toEqual(['point.beyond-device'])
+    expect(foundWith([point('A', '40101')], { evenOnly: true })).toEqual([])
+    expect(foundWith([point('A', '40102')], { evenOnly: true })).toEqual(['point.odd'])
+    const word = point('A', '40102', { source: source('40102', { type: 'uint16' }) })
+    expect(foundWith([word], { evenOnly: true })).toEqual([])
+    const largest = (count: string) => sampleTerms('largest-read', count)
+    expect(foundWith([point('A', '40101')], {}, largest('2'))).toEqual([])
+    expect(foundWith([point('A', '40101')], {}, largest('1'))).toEqual(['point.longer'])
+    // The controller asks 10 registers from 0: a float at 8 is whole, at 9 it is cut, at 10 another request brings it.
+    const asks = sampleTerms('count', '10')
+    expect(foundWith([point('A', '40009')], {}, asks)).toEqual([])
+    expect(foundWith([point('A', '40010')], {}, asks)).toEqual(['point.cut'])
+    expect(foundWith([point('A', '40011')], {}, asks)).toEqual([])
+    expect(foundWith([point('A', '30010')], {}, asks)).toEqual([])
+    expect(foundWith([point('A', '9')], {}, asks)).toEqual(['point.cut'])
+  })
+  test('what is read alone is in a request of its own, named by any of its registers', () => {
+    const { job, handshake } = jobWith([point('A', '40001'), point('B', '40003'), point('C', '40005')])
+    const requests = (alone: string) =>
+      packingOf(job, { ...handshake, alone }).packing.requests.map(({ carries }) => carries.join(''))
+    expect(requests('')).toEqual(['ABC'])
+    // Nobody else's request may touch them: A and C cannot be read over them.
+    expect(requests('3').sort()).toEqual(['A', 'B', 'C'])
+    expect(requests('40004').sort()).toEqual(['A', 'B', 'C'])
+    expect(requests('30003')).toEqual(['ABC'])
   })
   test('beyond the end, written where nothing can be, ranges, resolution, a tag twice', () => {
     expect(found([point('A', '465536')])).toEqual(['point.end A'])
@@ -218,7 +258,9 @@ describe('rules', () => {
         if (i !== j && before && Math.abs(a - b) < 2) second.add(`P${i}`)
       }),
     )
-    const named = checkPoints(job, handshake).findings.map(({ pointId }) => pointId)
+    const named = checkPoints(job, handshake).findings.flatMap(({ rule, pointId }) =>
+      rule === 'point.overlap' ? [pointId] : [],
+    )
     expect(second.size).toBeGreaterThan(20)
     expect([...named].sort()).toEqual([...second].sort())
   })

@@ -1,5 +1,7 @@
-import type { Handshake, Job, Point } from '../job'
-import { limits, tables } from '../modbus'
+import { handshakeTermsOf, type Handshake, type Job, type Point } from '../job'
+import { limits, serialUnit, tableOfFunction, tables, type Table } from '../modbus'
+import { readPlanOf } from '../terms'
+import { readLargest } from './largest'
 import { allowedDifference } from '../values'
 import { placesOf, type PointPlace } from './place'
 
@@ -11,6 +13,21 @@ export interface PlacedPoint extends PointPlace {
   readonly point: Point
 }
 
+/** What the device takes, and what its controller asks, as far as points are judged by it. */
+export interface PointLimits {
+  /** Longer values begin at even addresses only. */
+  readonly evenOnly: boolean
+  /** Highest address that the device has; `null` where nobody says it. */
+  readonly lastAddress: number | null
+  /** Registers in one answer; `undefined` where nobody says it. */
+  readonly largest: number | undefined
+  /** What the controller asks, as its terms stand; `undefined` where they do not say it. */
+  readonly request: { readonly table: Table; readonly first: number; readonly count: number } | undefined
+}
+
+/** A device of which nobody says anything beyond the standard. */
+export const noLimits: PointLimits = { evenOnly: false, lastAddress: null, largest: undefined, request: undefined }
+
 /** One rule about a point. `others` are the points of the same device that begin near it. */
 export interface PointRule {
   readonly id: string
@@ -19,7 +36,7 @@ export interface PointRule {
   readonly summary: string
   readonly source: string
   /** What is wrong, in a sentence; `undefined` where nothing is. */
-  readonly check: (placed: PlacedPoint, others: readonly PlacedPoint[]) => string | undefined
+  readonly check: (placed: PlacedPoint, others: readonly PlacedPoint[], limits: PointLimits) => string | undefined
 }
 
 const wholeRange: Readonly<Partial<Record<string, readonly [number, number]>>> = {
@@ -66,6 +83,55 @@ export const pointRules: readonly PointRule[] = [
       address + size - 1 > limits.lastAddress
         ? `${point.quantity} takes ${span(address, size)}; the last address is ${limits.lastAddress}.`
         : undefined,
+  },
+  {
+    id: 'point.beyond-device',
+    title: 'Beyond what the device has',
+    severity: 'will-not-work',
+    summary:
+      'A value ends at the highest address of its device at the latest: beyond it the device answers exception 2.',
+    source: 'Modbus Application Protocol V1.1b3, 7',
+    check: ({ address, size, point }, _others, { lastAddress }) =>
+      lastAddress !== null && address + size - 1 > lastAddress
+        ? `${point.quantity} takes ${span(address, size)}; the device ends at ${lastAddress}.`
+        : undefined,
+  },
+  {
+    id: 'point.odd',
+    title: 'At an odd address',
+    severity: 'will-not-work',
+    summary: 'Some devices keep values of two registers and more at even addresses only, and refuse or cut others.',
+    source: 'common practice, no source',
+    check: ({ address, size, table, point }, _others, { evenOnly }) =>
+      evenOnly && tables[table].bits === 16 && size > 1 && address % 2 === 1
+        ? `${point.quantity} takes ${span(address, size)}; longer values of this device begin at even addresses. Its neighbours are ${address - 1} and ${address + 1}.`
+        : undefined,
+  },
+  {
+    id: 'point.longer',
+    title: 'Longer than one answer',
+    severity: 'will-not-work',
+    summary:
+      'A value that needs more registers than the device gives in one answer comes in two that may not belong together.',
+    source: 'common practice, no source',
+    check: ({ size, table, point }, _others, { largest }) =>
+      largest !== undefined && tables[table].bits === 16 && size > largest
+        ? `${point.quantity} takes ${size} registers; the device gives ${largest} in one answer.`
+        : undefined,
+  },
+  {
+    id: 'point.cut',
+    title: 'Cut by the edge of a request',
+    severity: 'will-not-work',
+    summary: 'What the controller asks ends inside the value: its last registers come with another request, or never.',
+    source: 'common practice, no source',
+    check: ({ address, size, table, point }, _others, { request }) => {
+      if (!request || request.table !== table) return undefined
+      const end = request.first + request.count
+      return address >= request.first && address < end && address + size > end
+        ? `${point.quantity} takes ${span(address, size)}; the controller asks ${span(request.first, request.count)}.`
+        : undefined
+    },
   },
   {
     id: 'point.read-only',
@@ -168,17 +234,32 @@ function checkNow(job: Job, handshake: Handshake): PointFindings {
     })
     .sort((a, b) => a.address - b.address)
   return {
-    findings: [...findingsOf(placed), ...namedTwice(handshake)],
+    findings: [...findingsOf(placed, limitsOf(job, handshake)), ...namedTwice(handshake)],
     looked: placed.length,
     unplaced: handshake.points.length - placed.length,
   }
 }
 
+/** What the device takes and what its controller asks, by the handshake's own row and its terms. */
+function limitsOf(job: Job, handshake: Handshake): PointLimits {
+  // What is asked does not hang on the way that it goes.
+  const plan = readPlanOf(handshakeTermsOf(job, handshake), 'controller', null, ANY_WAY)
+  const table = plan.ok ? tableOfFunction(plan.value.request.code) : undefined
+  return {
+    evenOnly: handshake.evenOnly,
+    lastAddress: handshake.lastAddress,
+    largest: readLargest(job, handshake),
+    request:
+      plan.ok && table ? { table, first: plan.value.request.address, count: plan.value.request.count } : undefined,
+  }
+}
+const ANY_WAY = { protocol: 'modbus-rtu', line: '', path: '', settings: '', unit: serialUnit(1) } as const
+
 /** Longest value: four registers, or a text; whoever begins farther off than this cannot reach. */
 const NEAR = 125
 
 /** Every rule at every point; sorted by address, so that only neighbours are held against one another. */
-export function findingsOf(placed: readonly PlacedPoint[]): readonly PointFinding[] {
+export function findingsOf(placed: readonly PlacedPoint[], limits: PointLimits = noLimits): readonly PointFinding[] {
   let from = 0
   return placed.flatMap((each, k) => {
     while ((placed[from] as PlacedPoint).address < each.address - NEAR) from += 1
@@ -186,7 +267,7 @@ export function findingsOf(placed: readonly PlacedPoint[]): readonly PointFindin
     while (to < placed.length && (placed[to] as PlacedPoint).address < each.address + each.size) to += 1
     const near = placed.slice(from, to)
     return pointRules.flatMap((rule) => {
-      const say = rule.check(each, near)
+      const say = rule.check(each, near, limits)
       return say === undefined
         ? []
         : [{ rule: rule.id, pointId: each.point.id, severity: rule.severity, title: rule.title, say }]

@@ -4,7 +4,7 @@ import { packReads, type Packing, type PackingRules, type Wanted } from '../pack
 import { characterMs, frameGapMs, readLineSettings } from '../serial'
 import { forbiddenOf } from './forbidden'
 import { readLargest } from './largest'
-import { placesOf } from './place'
+import { placesOf, type PointPlace } from './place'
 
 /** How often a point is wanted of which nobody said it. */
 export const USUAL_POLL_MS = 1000
@@ -51,6 +51,10 @@ export function packingOf(job: Job, handshake: Handshake): DevicePacking {
     const place = found[k]
     return place ? [{ point, place }] : []
   })
+  const tablesOfAll = places.flatMap(({ place }) => ('missing' in place ? [] : [place]))
+  const alone = forbiddenOf(handshake.alone, tableOfMost(tablesOfAll))
+  const isAlone = ({ table, address, size }: PointPlace) =>
+    alone.some((each) => each.table === table && each.first < address + size && each.last >= address)
   const wanted = places.flatMap(({ point, place }): readonly Wanted[] =>
     'missing' in place
       ? []
@@ -62,6 +66,7 @@ export function packingOf(job: Job, handshake: Handshake): DevicePacking {
             size: place.size,
             pollMs: point.pollMs ?? USUAL_POLL_MS,
             isWriteOnly: point.access === 'write',
+            isAlone: isAlone(place),
           },
         ],
   )

@@ -133,6 +133,9 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
     deviceId: line.device.id,
     exchange: line.exchange ?? 'modbus',
     unreadable: '',
+    alone: '',
+    evenOnly: false,
+    lastAddress: null,
     mirrors: line.mirrors ?? [],
     terms: terms(line.terms, { controller: `program of ${line.controller.tag}`, device: line.manual }),
     points: [line.point, ...(line.morePoints ?? [])].map((point, k) => ({

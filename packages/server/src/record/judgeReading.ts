@@ -130,7 +130,7 @@ function readingFact({ observation, reading }: SeenAtHop, plan: ReadPlan | undef
     request: reading?.requestHex ?? '',
     answer: reading?.responseHex ?? '',
     milliseconds: reading?.roundTripMs ?? null,
-    ...(plan && { format: plan.format, scale: plan.scale }),
+    ...(plan && { format: plan.format, scale: plan.scale, ...(plan.offset !== 0 && { offset: plan.offset }) }),
   }
 }
 

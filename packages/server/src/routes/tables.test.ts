@@ -45,6 +45,22 @@ describe('tables out', () => {
     expect(answer.body.sheets[0].rows[1][0]).toBe('PLC-101')
   })
 
+  test('points and requests of a handshake as a workbook, which the server reads back', async () => {
+    const handshake = job.handshakes.find(({ name }) => name === 'PLC-101 to EM-501')
+    const { headers, bytes } = await bytesOf(`/api/handshakes/${handshake?.id}/points.xlsx`)
+    expect(headers['content-disposition']).toMatch(/em-501-points\.xlsx/)
+    const answer = await app.api.post('/api/tables/read').set('content-type', 'application/octet-stream').send(bytes)
+    const [points, requests] = answer.body.sheets as { name: string; rows: string[][] }[]
+    expect([points?.name, requests?.name]).toEqual(['Points', 'Requests'])
+    expect(points?.rows[0]?.slice(0, 3)).toEqual(['Quantity', 'Register', 'Type'])
+    expect(points?.rows.slice(1).map(([quantity]) => quantity)).toEqual(
+      handshake?.points.map(({ quantity }) => quantity),
+    )
+    expect(requests?.rows).toHaveLength(2)
+    const none = await app.api.get(`/api/handshakes/${job.id}/points.xlsx`)
+    expect(none.status).toBe(404)
+  })
+
   test('reservations in each format; a format that is none is refused', async () => {
     for (const [format, says] of [
       ['csv', 'SUP-801,sup-801,02:5E:0B:80:01:2C'],

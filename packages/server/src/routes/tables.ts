@@ -1,8 +1,10 @@
 import { api } from '@calm/contract/api'
 import { reservationFormats, reservationsOf, type ReservationFormatId } from '@calm/core/lineUp'
+import { deviceOf } from '@calm/core/job'
+import { commandRows, mapRows, packingOf } from '@calm/core/points'
 import { csvText } from '@calm/core/table'
 import express, { Router } from 'express'
-import { refusedBecause } from '../store'
+import { jobOfHandshake, notFound, refusedBecause } from '../store'
 import { deviceTable, networkTable, readWorkbookApart, WORKBOOK_LIMIT, workbookOf } from '../tables'
 import type { AppContext } from './context'
 import { fileName } from './fileName'
@@ -30,6 +32,28 @@ export function tableRoutes({ store, workbookWorker }: AppContext): Router {
     const workbook = await workbookOf([deviceTable(job), networkTable(job)])
     response
       .attachment(`${fileName(job.name)}-devices.xlsx`)
+      .type(XLSX)
+      .send(workbook)
+    return workbook
+  })
+
+  serve(routes, api.pointsAsWorkbook, async ({ params, response }) => {
+    const jobId = await store.read((manager) => jobOfHandshake(manager, params.id))
+    const job = await store.jobs.get(jobId)
+    const handshake = job.handshakes.find((each) => each.id === params.id)
+    if (!handshake) throw notFound('handshake', params.id)
+    const device = deviceOf(job, handshake.deviceId)
+    const sheet = (name: string, [head = [], ...rows]: ReturnType<typeof mapRows>) => ({
+      name,
+      head: head.map(String),
+      rows: rows.map((row) => row.map(String)),
+    })
+    const workbook = await workbookOf([
+      sheet('Points', mapRows(job, handshake)),
+      sheet('Requests', commandRows(packingOf(job, handshake).packing.requests, String(device?.unitId ?? ''))),
+    ])
+    response
+      .attachment(`${fileName(device?.tag ?? 'device')}-points.xlsx`)
       .type(XLSX)
       .send(workbook)
     return workbook

@@ -49,6 +49,12 @@ export const handshakeFields = {
   exchange: oneOf<Exchange>('exchange', exchanges, { blank: 'modbus', since: 6 }),
   /** Addresses of the device that must not be read: reading some clears them, or stops the device. */
   unreadable: text('addresses not to be read', { most: 400, blank: '', since: 7 }),
+  /** Registers that the device gives only in a request of their own. */
+  alone: text('registers read alone', { most: 400, blank: '', since: 8 }),
+  /** Whether values of two registers and more may only begin at even addresses. */
+  evenOnly: yesNo('longer values at even addresses only', { blank: false, since: 8 }),
+  /** Highest address that the device has; open where its manual does not say it. */
+  lastAddress: orOpen(whole('highest address', 0, 65_535, { since: 8 }), { blank: null }),
   /** Registers that show what settings of the device stand at, where its kind does not say it. */
   mirrors: shape<readonly TermMirror[]>('registers that mirror settings', 'mirrors', { blank: [], since: 8 }),
 }

@@ -1,10 +1,13 @@
 import { deviceOf, type Handshake, type Job, type Point } from '@calm/core/job'
 import { findFaults, type PathHop, type PathSeen } from '@calm/core/path'
 import type { PointPlace } from '@calm/core/points'
+import { parseWholeNumber } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { useMemo, useState } from 'react'
 import { Field, Glyph } from '../../ui'
 import { aligned, setLook, type Look } from './looks'
+import { PasteWords } from './pasteWords'
+import type { PastedWords } from './readWords'
 
 interface AlongProps {
   readonly job: Job
@@ -24,12 +27,16 @@ const glyphs = {
 /** The same point further on: what the tag and the screen show of these registers, and at which hop it turns wrong. */
 export function AlongPath({ job, handshake, point, place, looks }: AlongProps) {
   const controller = deviceOf(job, handshake.controllerId)?.tag ?? 'the controller'
+  const last = looks.length - 1
+  const between = looks.findLast((look) => look.between)?.between
+  const [begins, setBegins] = useState(between ? String(between.first) : '')
+  const atTyped = parseWholeNumber(begins, { name: 'The word', min: 0, max: 1_000_000 })
+  const at = atTyped.ok ? atTyped.value : undefined
   const finding = useMemo(
-    () => findFaults(pathOf(job, handshake, point, place, looks)),
-    [job, handshake, point, place, looks],
+    () => findFaults(pathOf(job, handshake, point, place, looks, at)),
+    [job, handshake, point, place, looks, at],
   )
   if (looks.length === 0) return null
-  const last = looks.length - 1
   return (
     <section className="border-t border-rule-strong pt-3" aria-label="Along the path">
       <h2 className="font-heavy">Along the path</h2>
@@ -51,7 +58,7 @@ export function AlongPath({ job, handshake, point, place, looks }: AlongProps) {
             </li>
           ))}
         </ol>
-        <div className="flex gap-2">
+        <div className="flex flex-wrap items-end justify-end gap-2">
           <Shown
             key={`tag ${looks[last]?.at}`}
             label={`Tag in ${controller}`}
@@ -67,6 +74,35 @@ export function AlongPath({ job, handshake, point, place, looks }: AlongProps) {
             />
           )}
         </div>
+      </div>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <PasteWords
+          label={between ? 'Words between, again' : 'Words in a memory between'}
+          title="Words in the memory of a gateway or a controller"
+          from={between?.first ?? place.address}
+          onWords={(words) => {
+            setLook(point.id, last, { between: words })
+            if (at === undefined) setBegins(String(words.first))
+          }}
+        />
+        {between && (
+          <Field
+            className="w-44"
+            label="There it begins at word"
+            inputMode="numeric"
+            typed
+            value={begins}
+            trouble={atTyped.ok ? undefined : atTyped.refusal}
+            onChange={setBegins}
+          />
+        )}
+        <PasteWords
+          label={looks[last]?.other ? 'Words of another unit, again' : 'Words of another unit'}
+          title="Words of another unit, from the same registers"
+          from={place.address}
+          onWords={(words) => setLook(point.id, last, { other: words })}
+        />
+        <p className="note">Both belong to the last look. What comes from elsewhere is found by what it looks like.</p>
       </div>
     </section>
   )
@@ -100,13 +136,40 @@ function Shown({ label, value, onValue }: ShownProps) {
   )
 }
 
-function pathOf(job: Job, handshake: Handshake, point: Point, place: PointPlace, looks: readonly Look[]): PathSeen {
+/** Words of looks that begin at one word: another beginning is another paste, and not compared. */
+const samplesFrom = (first: number, looks: readonly (PastedWords | undefined)[]) =>
+  looks.map((each) => (each?.first === first ? each.words : undefined))
+
+/** @param at where the point begins in the memory between; open where nobody says it: then that hop is left out */
+function pathOf(
+  job: Job,
+  handshake: Handshake,
+  point: Point,
+  place: PointPlace,
+  looks: readonly Look[],
+  at: number | undefined,
+): PathSeen {
   const { first, samples } = aligned(looks)
   const { plan, address, size } = place
+  const between = looks.findLast((look) => look.between)?.between
   const tag = deviceOf(job, handshake.deviceId)?.tag ?? 'the device'
   const forced = job.forced.some((each) => each.releasedAt === null && each.where.includes(point.tag))
   const hops: readonly PathHop[] = [
     { kind: 'words', name: tag, first, at: address, samples: samples.map(({ words }) => words) },
+    ...(between && at !== undefined
+      ? [
+          {
+            kind: 'words' as const,
+            name: 'the memory between',
+            first: between.first,
+            at,
+            samples: samplesFrom(
+              between.first,
+              looks.map((look) => look.between),
+            ),
+          },
+        ]
+      : []),
     {
       kind: 'value',
       name: point.tag,
@@ -137,8 +200,16 @@ function pathOf(job: Job, handshake: Handshake, point: Point, place: PointPlace,
     offset: plan.offset,
     span: point.low !== null && point.high !== null ? { low: point.low, high: point.high } : undefined,
     unit: point.unit,
-    others: [],
+    others: looks.some(({ other }) => other)
+      ? [{ name: 'another unit', samples: looks.map(({ other }) => otherAt(other, address, size)) }]
+      : [],
   }
+}
+
+/** Words of another unit at the point's own registers; `undefined` where one of them was not given. */
+function otherAt(other: PastedWords | undefined, address: number, size: number): readonly number[] | undefined {
+  const own = Array.from({ length: size }, (_, k) => other?.words[address + k - other.first])
+  return own.every((word) => word !== undefined) ? own : undefined
 }
 
 /** How far a value may move between two reads that belong together. */

@@ -1,5 +1,6 @@
 import type { Expectation, Sample } from '@calm/core/explain'
 import { useSyncExternalStore } from 'react'
+import type { PastedWords } from './readWords'
 
 /** One look at the registers around a point: read live, pasted or typed, and what was shown further on. */
 export interface Look extends Sample {
@@ -9,6 +10,10 @@ export interface Look extends Sample {
   readonly origin: string
   readonly tag: number | undefined
   readonly screen: number | undefined
+  /** Words further on, in the memory of a gateway or a controller. */
+  readonly between?: PastedWords
+  /** Words of another unit, from the same registers: what may have come instead. */
+  readonly other?: PastedWords
   /** Half of the last digit, where they were typed. */
   readonly tagAllowed?: number
   readonly screenAllowed?: number

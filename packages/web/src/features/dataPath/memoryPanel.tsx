@@ -1,38 +1,93 @@
 import { checkMemory, placeBlocks, type Memory, type MemoryBlock, type Placed } from '@calm/core/memory'
 import { tables } from '@calm/core/modbus'
+import type { Handshake } from '@calm/core/job'
+import type { PlaceOrMissing } from '@calm/core/points'
 import type { PackedRequest } from '@calm/core/packing'
 import { parseWholeNumber } from '@calm/core/units'
 import { useKept } from './useKept'
-import { Field, Glyph } from '../../ui'
+import { cn, Field, Glyph } from '../../ui'
 
-const taken = { readFirst: '0', readCount: '200', boundary: '1', room: '0', errors: '' }
+const taken = {
+  readFirst: '0',
+  readCount: '200',
+  writeFirst: '200',
+  writeCount: '100',
+  boundary: '1',
+  room: '0',
+  errors: '',
+}
 type Taken = typeof taken
 const labels: Readonly<Record<keyof Taken, string>> = {
   readFirst: 'Controller reads from word',
-  readCount: 'so many words',
+  readCount: 'Words that it reads',
+  writeFirst: 'Controller writes from word',
+  writeCount: 'Words that it writes',
   boundary: 'Blocks begin at multiples of',
   room: 'Words free behind each',
   errors: 'Error block at word (8 words)',
 }
 const ERROR_WORDS = 8
 
+/** What goes to the device: so many words, from cells of the memory. */
+export interface MemoryWrite {
+  readonly id: string
+  readonly name: string
+  readonly words: number
+}
+
+/** Points that the controller writes, each with the words that it takes; bits take one. */
+export const writesOf = (handshake: Handshake, places: readonly PlaceOrMissing[]): readonly MemoryWrite[] =>
+  handshake.points.flatMap((point, k) => {
+    const place = places[k]
+    return point.access === 'read' || !place || 'missing' in place
+      ? []
+      : [
+          {
+            id: point.id,
+            name: point.quantity,
+            words: tables[place.table].bits === 1 ? Math.ceil(place.size / 16) : place.size,
+          },
+        ]
+  })
+
+interface MemoryProps {
+  readonly requests: readonly PackedRequest[]
+  readonly writes: readonly MemoryWrite[]
+  readonly handshakeId: string
+}
+
 /** Where the answers of the requests go in the memory of a gateway or a module, and what collides there. */
-export function MemoryPanel({ requests, handshakeId }: { requests: readonly PackedRequest[]; handshakeId: string }) {
+export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
   const [typed, setTyped] = useKept<Taken>(`memory.${handshakeId}`, taken)
   const read = (key: keyof Taken, min: number) => parseWholeNumber(typed[key], { name: labels[key], min, max: 100_000 })
   const numbers = {
     readFirst: read('readFirst', 0),
     readCount: read('readCount', 1),
+    writeFirst: read('writeFirst', 0),
+    writeCount: read('writeCount', 0),
     boundary: read('boundary', 1),
     room: read('room', 0),
   }
   const errors = typed.errors.trim() === '' ? undefined : read('errors', 0)
-  const { readFirst, readCount, boundary, room } = numbers
-  const ready = readFirst.ok && readCount.ok && boundary.ok && room.ok && errors?.ok !== false
+  const { readFirst, readCount, writeFirst, writeCount, boundary, room } = numbers
+  const [sent, setSent] = useKept<Readonly<Record<string, string>>>(`sent.${handshakeId}`, {})
+  const sentFrom = (id: string) =>
+    (sent[id] ?? '').trim() === ''
+      ? undefined
+      : parseWholeNumber(sent[id] ?? '', { name: 'Sent from word', min: 0, max: 100_000 })
+  const ready =
+    readFirst.ok &&
+    readCount.ok &&
+    writeFirst.ok &&
+    writeCount.ok &&
+    boundary.ok &&
+    room.ok &&
+    errors?.ok !== false &&
+    writes.every(({ id }) => sentFrom(id)?.ok !== false)
   const memory: Memory | undefined = ready
     ? {
         read: { first: readFirst.value, count: readCount.value },
-        write: { first: 0, count: 0 },
+        write: { first: writeFirst.value, count: writeCount.value },
         blocks: [
           ...(errors?.ok
             ? [
@@ -46,6 +101,16 @@ export function MemoryPanel({ requests, handshakeId }: { requests: readonly Pack
               ]
             : []),
           ...requests.map(blockOf),
+          ...writes.map(({ id, name, words }): MemoryBlock => {
+            const from = sentFrom(id)
+            return {
+              id: `sent ${id}`,
+              name: `${name}, sent`,
+              use: 'send',
+              first: from?.ok ? from.value : undefined,
+              count: words,
+            }
+          }),
         ],
       }
     : undefined
@@ -58,7 +123,7 @@ export function MemoryPanel({ requests, handshakeId }: { requests: readonly Pack
   return (
     <section aria-label="Memory" className="border-t border-rule-strong pt-3">
       <h2 className="font-heavy">Memory of a gateway or module</h2>
-      <div className="mt-1.5 grid grid-cols-5 items-end gap-3 max-tablet:grid-cols-2">
+      <div className="mt-1.5 grid grid-cols-4 items-end gap-3 max-tablet:grid-cols-2">
         {(Object.keys(taken) as (keyof Taken)[]).map((key) => (
           <Field
             key={key}
@@ -71,6 +136,25 @@ export function MemoryPanel({ requests, handshakeId }: { requests: readonly Pack
           />
         ))}
       </div>
+      {writes.length > 0 && (
+        <div className="mt-2 grid grid-cols-4 items-end gap-3 max-tablet:grid-cols-2">
+          {writes.map(({ id, name }) => {
+            const from = sentFrom(id)
+            return (
+              <Field
+                key={id}
+                label={`${name}: sent from word`}
+                inputMode="numeric"
+                typed
+                placeholder="is placed"
+                value={sent[id] ?? ''}
+                trouble={from && !from.ok ? from.refusal : undefined}
+                onChange={(value) => setSent({ ...sent, [id]: value })}
+              />
+            )
+          })}
+        </div>
+      )}
       {memory && placing && (
         <>
           <MemoryStrip memory={memory} placed={placing.blocks} />
@@ -83,8 +167,11 @@ export function MemoryPanel({ requests, handshakeId }: { requests: readonly Pack
           </p>
           <ul className="grid gap-1">
             {findings.map((finding) => (
-              <li key={finding.say} className="grid grid-cols-[18px_1fr] gap-1.5 text-odds">
-                <Glyph state="at-odds" size={14} />
+              <li
+                key={finding.say}
+                className={cn('grid grid-cols-[18px_1fr] gap-1.5', finding.severity === 'stop' && 'text-odds')}
+              >
+                <Glyph state={finding.severity === 'stop' ? 'at-odds' : 'in-hand'} size={14} />
                 {finding.say}
               </li>
             ))}
@@ -105,7 +192,11 @@ const blockOf = (request: PackedRequest, k: number): MemoryBlock => ({
 
 /** The memory from left to right, as it is filled. */
 function MemoryStrip({ memory, placed }: { memory: Memory; placed: readonly Placed[] }) {
-  const end = Math.max(memory.read.first + memory.read.count, ...placed.map(({ first, count }) => first + count))
+  const end = Math.max(
+    memory.read.first + memory.read.count,
+    memory.write.first + memory.write.count,
+    ...placed.map(({ first, count }) => first + count),
+  )
   const share = (cells: number) => `${(100 * cells) / end}%`
   return (
     <div
@@ -124,7 +215,9 @@ function MemoryStrip({ memory, placed }: { memory: Memory; placed: readonly Plac
           className={
             use === 'status'
               ? 'absolute inset-y-1 border-r border-sheet bg-odds-mark'
-              : 'absolute inset-y-1 border-r border-sheet bg-proven'
+              : use === 'send'
+                ? 'absolute inset-y-2 border-r border-sheet bg-ink'
+                : 'absolute inset-y-1 border-r border-sheet bg-proven'
           }
           style={{ left: share(first), width: share(count) }}
         />

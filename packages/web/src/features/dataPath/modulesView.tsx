@@ -12,7 +12,8 @@ import {
   type PackingRule,
   type WordCount,
 } from '@calm/core/cyclic'
-import { deviceOf, type Handshake, type Job } from '@calm/core/job'
+import { deviceOf, pluggedInto, type Handshake, type Job } from '@calm/core/job'
+import type { ModuleImage } from '@calm/core/kind'
 import { parseWholeNumber } from '@calm/core/units'
 import { csvText } from '@calm/core/table'
 import { useState } from 'react'
@@ -21,21 +22,34 @@ import { Area, Button, Choice, DataTable, Field, saveText, Toggles, type TableCo
 
 const EXAMPLE = ['DI 8: 8 x 1 in', 'AI 2: 2 x 16 in, 2 x 16 out', 'DO 4: 4 x 1 out'].join('\n')
 
-/** What the line-up knows of the row behind a head: the tags in slot order, their sizes still to be said. */
+/** What the line-up knows of the row behind a head: the tags in slot order, with the bytes that they add where somebody says them. */
 function pluggedIn(job: Job, { deviceId }: Handshake): string {
   const own = new Set(deviceOf(job, deviceId)?.nodes.map(({ lineId }) => lineId))
   const racks = job.lines.filter(({ id, medium }) => medium === 'backplane' && own.has(id))
-  return job.devices
+  const head = deviceOf(job, deviceId)
+  const images = new Map((head ? pluggedInto(job, head) : []).map(({ device, image }) => [device.id, image]))
+  const inRack = job.devices
     .flatMap(({ id, tag, nodes }) =>
       id === deviceId
         ? []
         : nodes
             .filter(({ lineId }) => racks.some((rack) => rack.id === lineId))
-            .map(({ node }) => ({ tag, node: node ?? 0 })),
+            .map(({ node }) => ({ id, tag, node: node ?? 0 })),
     )
     .sort((a, b) => a.node - b.node)
-    .map(({ tag }) => `${tag}: ?`)
-    .join('\n')
+  const behind = job.devices.filter(({ id }) => images.has(id) && inRack.every((each) => each.id !== id))
+  return [...inRack, ...behind].map(({ id, tag }) => `${tag}: ${sizeText(images.get(id))}`).join('\n')
+}
+
+/** Bytes as the list of modules writes them; a question mark where nobody says them. */
+function sizeText(image: ModuleImage | undefined): string {
+  if (!image) return '?'
+  const { inputBytes, outputBytes } = image
+  return (
+    [...(inputBytes > 0 ? [`${inputBytes} x 8 in`] : []), ...(outputBytes > 0 ? [`${outputBytes} x 8 out`] : [])].join(
+      ', ',
+    ) || '?'
+  )
 }
 
 /** The modules of a row in slot order, and where each of their values lies in the controller's image. */

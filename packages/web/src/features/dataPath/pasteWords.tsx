@@ -4,7 +4,17 @@ import { Button, cn, Dialog, Field, formActions, input, RefusalNote } from '../.
 import { readPastedWords, type PastedWords } from './readWords'
 
 /** Words out of a programming tool, a photo or a controller's screen, with the register they begin at. */
-export function PasteWords({ from, onWords }: { from: number; onWords: (words: PastedWords) => void }) {
+export function PasteWords({
+  from,
+  onWords,
+  label = 'Type or paste words',
+  title = 'Words as somebody shows them',
+}: {
+  from: number
+  onWords: (words: PastedWords) => void
+  label?: string
+  title?: string
+}) {
   const [open, setOpen] = useState(false)
   const [text, setText] = useState('')
   const [first, setFirst] = useState(String(from))
@@ -19,10 +29,10 @@ export function PasteWords({ from, onWords }: { from: number; onWords: (words: P
   }
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Type or paste words</Button>
+      <Button onClick={() => setOpen(true)}>{label}</Button>
       {open && (
         <Dialog
-          title="Words as somebody shows them"
+          title={title}
           say="One line with all words from a register on, or lines with a register and its word. Hexadecimal, with a sign or without."
           open
           onClose={() => setOpen(false)}

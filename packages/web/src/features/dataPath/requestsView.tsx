@@ -1,3 +1,4 @@
+import { api, pathOf } from '@calm/contract/api'
 import { deviceOf, type Handshake, type Job } from '@calm/core/job'
 import { functionText, tables, type Table } from '@calm/core/modbus'
 import type { PackedRequest } from '@calm/core/packing'
@@ -12,12 +13,13 @@ import {
   type DevicePacking,
 } from '@calm/core/points'
 import { csvText } from '@calm/core/table'
+import { ok, parseWholeNumber } from '@calm/core/units'
 import { useMemo, useState } from 'react'
 import { AgePanel } from './agePanel'
-import { MemoryPanel } from './memoryPanel'
+import { MemoryPanel, writesOf } from './memoryPanel'
 import { useKept } from './useKept'
 import type { JobEdit } from '../../edit'
-import { Button, DataTable, Editable, Glyph, saveText, type TableColumn } from '../../ui'
+import { Button, button, Checkbox, DataTable, Editable, Glyph, saveText, type TableColumn } from '../../ui'
 
 /** How the points of a device are read with the fewest requests, and the tables for both ends. */
 export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Handshake; edit: JobEdit }) {
@@ -42,6 +44,37 @@ export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Ha
           onSave={(unreadable) => edit.set('Addresses not to be read changed.', 'handshake', handshake, { unreadable })}
         />
       </div>
+      <div className="-mt-2 grid grid-cols-[auto_150px_auto_minmax(0,1fr)] items-baseline gap-x-3 max-tablet:grid-cols-2">
+        <span className="note">Highest address</span>
+        <Editable
+          label="Highest address"
+          text={handshake.lastAddress === null ? '' : String(handshake.lastAddress)}
+          typed
+          read={(text) =>
+            text.trim() === '' ? ok(null) : parseWholeNumber(text, { name: 'Highest address', min: 0, max: 65_535 })
+          }
+          onSave={(text) =>
+            edit.set('Highest address changed.', 'handshake', handshake, {
+              lastAddress: text.trim() === '' ? null : Number(text),
+            })
+          }
+        />
+        <span className="note">Registers read alone</span>
+        <Editable
+          label="Registers read alone"
+          text={handshake.alone}
+          typed
+          read={(text) => readForbidden(text, present[0] ?? 'holding-registers')}
+          onSave={(alone) => edit.set('Registers read alone changed.', 'handshake', handshake, { alone })}
+        />
+      </div>
+      <Checkbox
+        label="Longer values only at even addresses"
+        checked={handshake.evenOnly}
+        onChange={(evenOnly) =>
+          edit.attempt(edit.set('Addresses of longer values changed.', 'handshake', handshake, { evenOnly }))
+        }
+      />
       {present.map((table) => (
         <Strip key={table} job={job} handshake={handshake} table={table} requests={packing.requests} />
       ))}
@@ -74,7 +107,13 @@ export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Ha
           ))}
         </ul>
       )}
-      {packing.requests.length > 0 && <MemoryPanel requests={packing.requests} handshakeId={handshake.id} />}
+      {(packing.requests.length > 0 || handshake.points.some(({ access }) => access !== 'read')) && (
+        <MemoryPanel
+          requests={packing.requests}
+          writes={writesOf(handshake, placesOf(job, handshake))}
+          handshakeId={handshake.id}
+        />
+      )}
       <AgePanel handshake={handshake} />
       <Tables job={job} handshake={handshake} packed={packed} />
     </div>
@@ -240,6 +279,12 @@ function Tables({ job, handshake, packed }: { job: Job; handshake: Handshake; pa
             </li>
           )
         })}
+        <li className="flex flex-wrap items-baseline gap-x-3">
+          <a className={button({})} href={`/api${pathOf(api.pointsAsWorkbook, { id: handshake.id })}`} download>
+            Workbook
+          </a>
+          <span className="note">points and requests, a sheet each; the points can be taken in again</span>
+        </li>
       </ul>
     </section>
   )
