@@ -19,6 +19,17 @@ async function meter(page: Page) {
   await choose(page.getByRole('combobox', { name: /^Handshake/ }), /EM-501/)
 }
 
+/** The direction of a point, in its table. */
+async function setDirection(page: Page, quantity: string, text: string) {
+  await row(page, quantity)
+    .getByRole('button', { name: new RegExp(`^Direction of ${quantity}`) })
+    .click()
+  const field = row(page, quantity).getByLabel(`Direction of ${quantity}`, { exact: true })
+  await field.fill(text)
+  await page.keyboard.press('Enter')
+  await expect(row(page, quantity).locator('[data-col=access]')).toHaveText(text)
+}
+
 test.describe.configure({ mode: 'serial' })
 
 test('a meter’s points out of its manual: the document is asked once how it counts, what cannot be read stays', async ({
@@ -125,6 +136,30 @@ test('words out of a programming tool: letters beyond F are told and stay; bits 
   // 4160 0000 is 14; with bit 4 of its high word on it is 15 (IEEE 754).
   await page.getByRole('button', { name: 'Bit 4 of address 6' }).click()
   await expect(page.getByRole('list', { name: 'Looks' })).toContainText('as planned 15.00 A')
+  // Further on, in the memory of the controller, the words stand the other way round.
+  const paste = async (button: string, from: string, text: string) => {
+    await page.getByRole('button', { name: button }).click()
+    await page.getByRole('textbox', { name: 'First register' }).fill(from)
+    await words.fill(text)
+    await page.getByRole('button', { name: 'Take these words' }).click()
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+  }
+  const between = page.locator('[data-path-hop="the memory between"]')
+  await paste('Words in a memory between', '100', '0x0000 0x4170')
+  await expect(page.getByRole('textbox', { name: 'There it begins at word' })).toHaveValue('100')
+  await expect(between).toContainText('swapped')
+  await expect(between).not.toContainText('shows what')
+  await paste('Words between, again', '100', '0x4170 0x0000')
+  await expect(between).toContainText('shows what EM-501 holds, at 1 look.')
+  // A word further on in the same paste is no place of this point.
+  await page.getByRole('textbox', { name: 'There it begins at word' }).fill('1o1')
+  await expect(page.getByText('The word must be a whole number from 0 to 1000000.')).toBeVisible()
+  await expect(between).toHaveCount(0)
+  await page.getByRole('textbox', { name: 'There it begins at word' }).fill('100')
+  // What came is what another unit has at the same registers.
+  await paste('Words between, again', '100', '0x4248 0x0000')
+  await paste('Words of another unit', '6', '0x4248 0x0000')
+  await expect(between).toContainText('another unit')
 })
 
 test('requests, the tables for both ends, and the register map taken in again', async ({ page }) => {
@@ -178,6 +213,22 @@ test('requests, the tables for both ends, and the register map taken in again', 
   const workbook = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Workbook' }).click()
   const points = readFileSync(await (await workbook).path())
+  // What goes to the device is sent from the memory: from where nothing fills it, and from where an answer lies.
+  await view(page, 'Points')
+  await setDirection(page, 'Current L1', 'controller to device')
+  await view(page, 'Requests')
+  const memory = page.getByRole('region', { name: 'Memory' })
+  const sent = memory.getByRole('textbox', { name: 'Current L1: sent from word' })
+  await sent.fill('450')
+  await expect(memory).toContainText('sends cells 450 to 451, which nothing fills and the controller does not write')
+  await sent.fill('2')
+  await expect(memory).toContainText('Current L1, sent sends what Command 1 fills (cells 2 to 3)')
+  await sent.fill('x')
+  await expect(memory.getByText(/Sent from word must be a whole number/)).toBeVisible()
+  await sent.fill('')
+  await view(page, 'Points')
+  await setDirection(page, 'Current L1', 'device to controller')
+  await view(page, 'Requests')
   const taken = async (name: string) => {
     const file = page.waitForEvent('download')
     await page.getByRole('button', { name, exact: true }).click()

@@ -99,3 +99,18 @@ test('many blocks: placed where the best fit does it, else not claimed to be imp
   expect(placeBlocks(memory(many), { boundary: 4, room: 0 })).toMatchObject({ verdict: 'not-found' })
   expect(placeBlocks(memory([...many, block('x', 'fill', 1)]), { boundary: 1, room: 0 }).verdict).toBe('no-room')
 })
+
+test('what is sent takes no cell from what is filled: placed there it becomes a link', () => {
+  const memory: Memory = {
+    read: { first: 0, count: 4 },
+    write: { first: 10, count: 4 },
+    blocks: [
+      { id: 'f', name: 'Command 1', use: 'fill', first: undefined, count: 4 },
+      { id: 's', name: 'Sent', use: 'send', first: 2, count: 2 },
+    ],
+  }
+  const placing = placeBlocks(memory, { boundary: 1, room: 0 })
+  expect(placing.verdict).toBe('placed')
+  expect(placing.blocks.find(({ id }) => id === 'f')?.first).toBe(0)
+  expect(checkMemory({ ...memory, blocks: placing.blocks }).map(({ kind }) => kind)).toEqual(['link'])
+})

@@ -28,7 +28,8 @@ export function placeBlocks(memory: Memory, rules: PlacingRules): Placing {
     placeIn(
       memory.read,
       memory.blocks.filter((each) => !isPlaced(each) && each.use !== 'send'),
-      fixed,
+      // What is sent takes no cell away: sent from cells that an answer fills it is a link, and meant so.
+      fixed.filter(({ use }) => use !== 'send'),
       rules,
     ),
     placeIn(
