@@ -1,6 +1,6 @@
 export { pointColumn, pointColumns, type PointColumn, type PointColumnId } from './columns'
 export { isAmbiguous, readRegister, type DocumentCounts } from './document'
-export { placeOf, placesOf, type PlaceOrMissing, type PointPlace } from './place'
+export { placeOf, placer, placesOf, type PlaceOrMissing, type PointPlace } from './place'
 export {
   matchPointColumns,
   openRows,

@@ -18,14 +18,17 @@ export interface PointPlace {
 export type PlaceOrMissing = PointPlace | { readonly missing: string }
 
 /** Places of all points of a handshake, in their order. */
-export function placesOf(job: Job, handshake: Handshake): readonly PlaceOrMissing[] {
+export const placesOf = (job: Job, handshake: Handshake): readonly PlaceOrMissing[] =>
+  handshake.points.map(placer(job, handshake))
+
+/** A function for the places of a handshake's points: what all of them share is read once. */
+export function placer(job: Job, handshake: Handshake): (point: Point) => PlaceOrMissing {
   const planOf = devicePlansOf(job, handshake)
-  return handshake.points.map((point) => placeBy(planOf(point)))
+  return (point) => placeBy(planOf(point))
 }
 
 /** The place of one point. */
-export const placeOf = (job: Job, handshake: Handshake, point: Point): PlaceOrMissing =>
-  placeBy(devicePlansOf(job, handshake)(point))
+export const placeOf = (job: Job, handshake: Handshake, point: Point): PlaceOrMissing => placer(job, handshake)(point)
 
 function placeBy(plan: Result<ReadPlan, PlanGaps>): PlaceOrMissing {
   if (!plan.ok) return { missing: plan.refusal.gaps.map(({ what }) => what).join(' ') }

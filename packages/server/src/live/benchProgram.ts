@@ -1,6 +1,6 @@
 import type { Bench, PolledTag } from '@calm/bench'
 import { formatIpv4 } from '@calm/core/address'
-import { deviceOf, handshakeTermsOf, reachedAt, type Handshake, type Job } from '@calm/core/job'
+import { deviceOf, handshakeTermsOf, reachedAt, type Handshake, type Job, type Point } from '@calm/core/job'
 import { parseReference } from '@calm/core/modbus'
 import { readPlanOf, type HandshakeTerms } from '@calm/core/terms'
 
@@ -33,31 +33,40 @@ export function tagsOf(handshake: Handshake, terms: HandshakeTerms): readonly Po
   const asText = JSON.stringify(terms)
   const before = made.get(handshake)
   if (before?.terms === asText) return before.tags
-  const tags = makeTags(handshake, terms)
+  const tags = makeTags(handshake, terms, asText)
   made.set(handshake, { terms: asText, tags })
   return tags
 }
 
-function makeTags({ points }: Handshake, terms: HandshakeTerms): readonly PolledTag[] {
-  return points.flatMap((point): PolledTag[] => {
-    const plan = readPlanOf(terms, 'controller', point.source)
-    const served = point.served ? parseReference(point.served.register) : undefined
-    const place = served?.ok ? served.value[0] : undefined
-    if (!plan.ok || !place || plan.value.way.protocol !== 'modbus-tcp') return []
-    const { way, request, format, scale, offset } = plan.value
-    const { address, port, unit } = way
-    return [
-      {
-        tag: point.id,
-        address: formatIpv4(address),
-        port,
-        unit,
-        request,
-        format,
-        scale,
-        offset,
-        servedAt: place.address,
-      },
-    ]
+/** The tag of each point, by the terms that it was made with: of thousands a change touches one. */
+const madeOfPoint = new WeakMap<Point, { readonly terms: string; readonly tag: PolledTag | undefined }>()
+
+function makeTags({ points }: Handshake, terms: HandshakeTerms, asText: string): readonly PolledTag[] {
+  return points.flatMap((point): readonly PolledTag[] => {
+    const before = madeOfPoint.get(point)
+    const tag = before?.terms === asText ? before.tag : makeTag(point, terms)
+    if (before?.terms !== asText) madeOfPoint.set(point, { terms: asText, tag })
+    return tag ? [tag] : []
   })
+}
+
+function makeTag(point: Point, terms: HandshakeTerms): PolledTag | undefined {
+  const served = point.served ? parseReference(point.served.register) : undefined
+  const place = served?.ok ? served.value[0] : undefined
+  if (!place) return undefined
+  const plan = readPlanOf(terms, 'controller', point.source)
+  if (!plan.ok || plan.value.way.protocol !== 'modbus-tcp') return undefined
+  const { way, request, format, scale, offset } = plan.value
+  const { address, port, unit } = way
+  return {
+    tag: point.id,
+    address: formatIpv4(address),
+    port,
+    unit,
+    request,
+    format,
+    scale,
+    offset,
+    servedAt: place.address,
+  }
 }

@@ -1,6 +1,6 @@
 import type { Handshake, Job, Point, Source } from '@calm/core/job'
 import {
-  placeOf,
+  placer,
   pointColumns,
   readRegister,
   type PlaceOrMissing,
@@ -10,7 +10,7 @@ import {
 import { ok, type Result } from '@calm/core/units'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { Trash2 } from 'lucide-react'
-import { useMemo, useRef } from 'react'
+import { memo, useLayoutEffect, useMemo, useRef } from 'react'
 import type { JobEdit } from '../../edit'
 import { Editable, Glyph } from '../../ui'
 
@@ -57,11 +57,28 @@ export function PointTable({ job, handshake, edit, found, chosenId, onWhy, toolA
     estimateSize: () => ROW,
     overscan: 12,
   })
+  const placeAt = useMemo(() => placer(job, handshake), [job, handshake])
+  // Rows keep these two functions from edit to edit, so that only the row that changed is drawn again.
+  const latest = useRef({ edit, onWhy })
+  useLayoutEffect(() => {
+    latest.current = { edit, onWhy }
+  })
+  const does = useMemo<RowDoes>(
+    () => ({
+      set: (say, point, fields) => latest.current.edit.set(say, 'point', point, fields),
+      remove: (point) => {
+        const { edit: now } = latest.current
+        now.attempt(now.removeRow(`${point.quantity} removed.`, 'point', point))
+      },
+      why: (point) => latest.current.onWhy(point.id),
+    }),
+    [],
+  )
   const fillFromAbove = (row: number, columnId: string) => {
     const [above, point] = [handshake.points[row - 1], handshake.points[row]]
     const column = pointColumns.find(({ id }) => id === columnId)
     if (!above || !point || !column || column.id === 'quantity' || column.id === 'tag') return
-    const read = readCell(column, column.show(above), point, placeOf(job, handshake, point))
+    const read = readCell(column, column.show(above), point, placeAt(point))
     if (read.ok)
       edit.attempt(edit.set(`${point.quantity}: ${column.name.toLowerCase()} as above.`, 'point', point, read.value))
   }
@@ -105,13 +122,11 @@ export function PointTable({ job, handshake, edit, found, chosenId, onWhy, toolA
                 key={point.id}
                 top={start}
                 index={index}
-                job={job}
-                handshake={handshake}
                 point={point}
-                edit={edit}
+                place={placeAt(point)}
+                does={does}
                 finding={found.get(point.id)}
                 isChosen={point.id === chosenId}
-                onWhy={onWhy}
                 toolAdds={toolAdds}
               />
             )
@@ -146,20 +161,59 @@ function moveFocus(event: React.KeyboardEvent<HTMLDivElement>, fillFromAbove: (r
   edit.focus()
 }
 
-interface RowProps extends Omit<TableProps, 'found' | 'chosenId'> {
+/** What can be done with the point of a row. */
+interface RowDoes {
+  readonly set: (say: string, point: Point, fields: Partial<Point>) => Promise<unknown>
+  readonly remove: (point: Point) => void
+  readonly why: (point: Point) => void
+}
+
+interface RowProps extends Pick<TableProps, 'toolAdds'> {
   readonly top: number
   readonly index: number
   readonly point: Point
+  readonly place: PlaceOrMissing
+  readonly does: RowDoes
   readonly finding: PointFinding | undefined
   readonly isChosen: boolean
 }
 
-function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, onWhy, toolAdds }: RowProps) {
-  const place = useMemo(() => placeOf(job, handshake, point), [job, handshake, point])
+/** Whether two places are drawn alike. */
+function isSamePlace(one: PlaceOrMissing, other: PlaceOrMissing): boolean {
+  if ('missing' in one || 'missing' in other)
+    return 'missing' in one && 'missing' in other && one.missing === other.missing
+  const { format: a, scale } = one.plan
+  const { format: b } = other.plan
+  return (
+    one.table === other.table &&
+    one.address === other.address &&
+    one.size === other.size &&
+    a.type === b.type &&
+    a.order === b.order &&
+    a.bit === b.bit &&
+    scale === other.plan.scale
+  )
+}
+
+/** Drawn again only where something changed that it shows: rows are many, and every edit makes a new job. */
+const isSameRow = (one: RowProps, other: RowProps): boolean =>
+  one.point === other.point &&
+  one.top === other.top &&
+  one.index === other.index &&
+  one.isChosen === other.isChosen &&
+  one.toolAdds === other.toolAdds &&
+  one.does === other.does &&
+  one.finding?.say === other.finding?.say &&
+  one.finding?.severity === other.finding?.severity &&
+  isSamePlace(one.place, other.place)
+
+const PointRow = memo(PlainPointRow, isSameRow)
+
+function PlainPointRow({ top, index, point, place, does, finding, isChosen, toolAdds }: RowProps) {
   const save = (column: PointColumn, text: string) => {
     const read = readCell(column, text, point, place)
     if (!read.ok) return Promise.resolve()
-    return edit.set(`${point.quantity}: ${column.name.toLowerCase()} changed.`, 'point', point, read.value)
+    return does.set(`${point.quantity}: ${column.name.toLowerCase()} changed.`, point, read.value)
   }
   return (
     <div
@@ -176,7 +230,7 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
           type="button"
           aria-label={`${point.quantity}: why is it wrong`}
           title={finding?.say ?? 'Why is it wrong'}
-          onClick={() => onWhy(point.id)}
+          onClick={() => does.why(point)}
         >
           <Glyph
             state={
@@ -225,7 +279,7 @@ function PointRow({ top, index, job, handshake, point, edit, finding, isChosen, 
           type="button"
           className="grid size-7 place-items-center text-ink-soft hover:text-ink"
           aria-label={`Remove ${point.quantity}`}
-          onClick={() => edit.attempt(edit.removeRow(`${point.quantity} removed.`, 'point', point))}
+          onClick={() => does.remove(point)}
         >
           <Trash2 size={14} aria-hidden />
         </button>

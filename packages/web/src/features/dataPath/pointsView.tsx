@@ -1,7 +1,7 @@
 import { blankPoint, deviceOf, type Handshake, type Job, type Point } from '@calm/core/job'
 import { checkPoints, type PointFinding } from '@calm/core/points'
 import { ClipboardPaste, Plus } from 'lucide-react'
-import { useMemo, useState } from 'react'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { newId } from '../../api'
 import type { JobEdit } from '../../edit'
 import { usePageKeys } from '../../shell'
@@ -24,7 +24,9 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
   const [pasting, setPasting] = useState(false)
   const [choosing, setUsual] = useState(false)
   const [tool, setTool] = useKept<'0' | '1'>(`tool.${handshake.controllerId}`, '0')
-  const { findings, looked, unplaced } = useMemo(() => checkPoints(job, handshake), [job, handshake])
+  // What is edited is drawn first; what is found about it follows.
+  const [settledJob, settled] = [useDeferredValue(job), useDeferredValue(handshake)]
+  const { findings, looked, unplaced } = useMemo(() => checkPoints(settledJob, settled), [settledJob, settled])
   const byPoint = useMemo(() => {
     const map = new Map<string, PointFinding>()
     for (const finding of findings) if (!map.has(finding.pointId)) map.set(finding.pointId, finding)
