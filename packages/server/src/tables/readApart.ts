@@ -25,7 +25,7 @@ export function readWorkbookApart(bytes: Uint8Array, worker: string | undefined)
     const tooMuch = () =>
       refusedBecause(
         'The workbook takes too long or too much memory to read.',
-        'a table of at most 5 000 rows',
+        'a table of at most 10 000 rows',
         `${bytes.length} bytes`,
       )
     const timer = setTimeout(() => {

@@ -7,8 +7,8 @@ import { safeWorkbook } from './safeWorkbook'
 /** As sent, and unpacked: a small file can hold a very large one. */
 export const WORKBOOK_LIMIT = 10 * 1024 * 1024
 const UNPACKED_LIMIT = 100 * 1024 * 1024
-/** A list of changes takes 5 000 devices; nobody needs more rows at once. */
-const MOST_ROWS = 5_001
+/** A list of changes takes 10 000 points; nobody needs more rows at once. */
+const MOST_ROWS = 10_001
 const MOST_COLUMNS = 200
 const MOST_NOTES = 200
 

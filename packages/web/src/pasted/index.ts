@@ -1,2 +1,11 @@
-export { decodeText, letter, readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf } from './readTable'
+export {
+  decodeText,
+  letter,
+  MOST_POINT_ROWS,
+  readTableFile,
+  rowsOf,
+  TABLE_FILE_LIMIT,
+  textOf,
+  textWithRest,
+} from './readTable'
 export { PastedTable } from './pastedTable'

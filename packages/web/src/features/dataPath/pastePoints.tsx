@@ -14,7 +14,7 @@ import {
 import { useDeferredValue, useMemo, useState } from 'react'
 import { newId } from '../../api'
 import type { JobEdit } from '../../edit'
-import { PastedTable, readTableFile, rowsOf, textOf } from '../../pasted'
+import { MOST_POINT_ROWS, PastedTable, readTableFile, rowsOf, textWithRest } from '../../pasted'
 import { Button, Choice, cn, Dialog, FilePicker, formActions, input, Problems, Radios } from '../../ui'
 
 interface PasteProps {
@@ -37,7 +37,7 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
   const [table, setTable] = useState<Table>(() => usualTable(job, handshake))
   const [trouble, setTrouble] = useState<unknown>(undefined)
   const settled = useDeferredValue(text)
-  const { rows } = useMemo(() => rowsOf(settled), [settled])
+  const { rows, notes: notesOfText, rest } = useMemo(() => rowsOf(settled, MOST_POINT_ROWS), [settled])
   const guess = useMemo(() => matchPointColumns(rows), [rows])
   const match = chosen ?? guess.match
   const open = useMemo(() => openRows(rows, match, guess.hasHead, table), [rows, match, guess.hasHead, table])
@@ -56,12 +56,20 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
     setTrouble(undefined)
   }
   const takeFile = (file: File) =>
-    void readTableFile(file).then((reading) => take(textOf(reading.rows), reading.notes), setTrouble)
+    void readTableFile(file, MOST_POINT_ROWS).then(
+      (reading) => take(textWithRest(reading.rows, reading.rest), reading.notes),
+      setTrouble,
+    )
   const setColumn = (at: number, column: PointColumnId | undefined) =>
     setChosen(match.map((each, k) => (k === at ? column : each === column ? undefined : each)))
   const mend = (line: number, index: number, value: string) => {
     const cellsOf = (cells: readonly string[]) => cells.map((cell, at) => (at === index ? value : cell))
-    setText(textOf(rows.map((cells, k) => (k + 1 === line ? cellsOf(cells) : cells))))
+    setText(
+      textWithRest(
+        rows.map((cells, k) => (k + 1 === line ? cellsOf(cells) : cells)),
+        rest,
+      ),
+    )
     setChosen(match)
   }
   const add = async () => {
@@ -70,9 +78,15 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
     } catch (reason) {
       return setTrouble(reason)
     }
-    if (bad === 0) return onClose()
+    if (bad === 0 && rest === '') return onClose()
     const left = new Set(readings.filter(({ fields }) => !fields).map(({ line }) => line))
-    setText(textOf(rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1))))
+    setText(
+      textWithRest(
+        rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1)),
+        rest,
+      ),
+    )
+    setChosen(match)
     setTrouble(undefined)
   }
   return (
@@ -105,7 +119,7 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
             onChange={setTable}
           />
         </div>
-        {notes.map((note) => (
+        {[...new Set([...notes, ...notesOfText])].map((note) => (
           <p key={note} className="note">
             {note}
           </p>

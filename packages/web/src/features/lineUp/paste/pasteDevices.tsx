@@ -14,7 +14,7 @@ import { newId } from '../../../api'
 import { Button, Checkbox, Choice, cn, Dialog, FilePicker, formActions, input, Problems } from '../../../ui'
 import { busiestNetwork } from '../busiestNetwork'
 import { several } from '../table'
-import { PastedTable, readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf } from '../../../pasted'
+import { PastedTable, readTableFile, rowsOf, TABLE_FILE_LIMIT, textWithRest } from '../../../pasted'
 import { rememberColumns, rememberedColumns } from './rememberedColumns'
 import type { LineUp } from '../useLineUp'
 
@@ -35,7 +35,7 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
   const [readingFile, setReadingFile] = useState('')
   // Reading thousands of rows must not hold up what is typed.
   const settled = useDeferredValue(text)
-  const { rows, notes } = useMemo(() => rowsOf(settled), [settled])
+  const { rows, notes, rest } = useMemo(() => rowsOf(settled), [settled])
   const guess = useMemo(() => matchColumns(rows, rememberedColumns()), [rows])
   const match = chosen ?? guess.match
   const readings = useMemo(
@@ -58,7 +58,7 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
     setReadingFile(picked.name)
     try {
       const reading = await readTableFile(picked)
-      take(textOf(reading.rows), reading.notes)
+      take(textWithRest(reading.rows, reading.rest), reading.notes)
     } catch (reason) {
       setTrouble(reason)
     } finally {
@@ -69,7 +69,10 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
     setChosen(match.map((each, k) => (k === index ? column : each === column ? undefined : each)))
   const mend = (line: number, index: number, value: string) => {
     setText(
-      textOf(rows.map((cells, k) => (k + 1 === line ? cells.map((cell, c) => (c === index ? value : cell)) : cells))),
+      textWithRest(
+        rows.map((cells, k) => (k + 1 === line ? cells.map((cell, c) => (c === index ? value : cell)) : cells)),
+        rest,
+      ),
     )
     setChosen(match)
   }
@@ -81,10 +84,15 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
       return setTrouble(reason)
     }
     if (guess.hasHead) rememberColumns(rememberedMatch(rows[0] ?? [], match))
-    if (bad === 0) return onClose()
+    if (bad === 0 && rest === '') return onClose()
     // What could not be read stays, to be put right; what was added goes.
     const left = new Set(readings.filter((reading) => !reading.edit).map((reading) => reading.line))
-    setText(textOf(rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1))))
+    setText(
+      textWithRest(
+        rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1)),
+        rest,
+      ),
+    )
     setChosen(match)
     setTrouble(undefined)
   }

@@ -2,7 +2,7 @@ import { sampleDevice, sampleJob } from '@calm/core/job/fixtures'
 import { applyChanges } from '@calm/core/changes'
 import { blockEdit, cellsAsText, fillDown } from './gridEdits'
 import { linesOf } from './lines'
-import { decodeText, letter, rowsOf, textOf } from '../../../pasted'
+import { decodeText, letter, rowsOf, textOf, textWithRest } from '../../../pasted'
 import { compareCells, shownLines, sortingOf } from './shownLines'
 
 const job = sampleJob({
@@ -119,6 +119,21 @@ describe('a table from a file', () => {
 
   test('a cell that was made harmless for spreadsheets is as it was', () =>
     expect(rowsOf("Tag\tNote\nA\t'=1+1").rows[1]).toEqual(['A', '=1+1']))
+
+  test('more rows than can be taken at once: the rest is kept as it stands, and that is said', () => {
+    const text = ['Tag\tWhat', 'A\tone', '"B"\t"two', 'lines"', 'C\tthree', '', 'D\tfour'].join('\n')
+    const all = rowsOf(text)
+    expect([all.rows.length, all.rest, all.notes]).toEqual([5, '', []])
+    const some = rowsOf(text, 3)
+    expect(some.rows.map(([tag]) => tag)).toEqual(['Tag', 'A', 'B'])
+    expect(some.rest).toBe('C\tthree\n\nD\tfour')
+    expect(some.notes).toEqual(['The first 3 rows are read; the rest stays here and is taken in a second go.'])
+    // Put back together nothing is missing.
+    expect(rowsOf(textWithRest(some.rows, some.rest)).rows.map(([tag]) => tag)).toEqual(['Tag', 'A', 'B', 'C', 'D'])
+    // Blank lines count where reading stops, and are no rows.
+    expect(rowsOf(text, 5).rest).toBe('D\tfour')
+    expect(rowsOf(text, 6).rest).toBe('')
+  })
 
   test('is written back as text for the box', () => {
     expect(textOf([['a', 'b\tc']])).toBe('a\tb c')
