@@ -55,7 +55,7 @@ test('what can never be read is named with its reason', () => {
     { id: '65535+2', why: 'It ends at address 65536; the last is 65535.' },
     { id: '59+2', why: 'Addresses 50 to 60 must not be read, and it takes 59 to 60.' },
     { id: '200+2', why: 'It can only be written.' },
-    { id: '301+2', why: 'It overlaps 300+2, which has to be read alone.' },
+    { id: '301+2', why: 'It overlaps addresses 300 to 301, which have to be read alone.' },
   ])
   expect(requests.flatMap(({ carries }) => carries)).toEqual(['0+2', '300+2'])
 })
@@ -80,12 +80,21 @@ test('tables are apart, and bits cost by sixteen', () => {
 })
 
 /** Every way to share values out to requests, one after the other; no order is taken for granted. */
-function cheapestOfAll(wanted: readonly Wanted[], { mostRegisters, forbidden, cost }: PackingRules): number {
+function cheapestOfAll(
+  wanted: readonly Wanted[],
+  { mostRegisters, mostBits, forbidden, cost }: PackingRules,
+  unit: 'registers' | 'bits' = 'registers',
+): number {
+  const [most, words] =
+    unit === 'bits' ? [mostBits, (size: number) => Math.ceil(size / 16)] : [mostRegisters, (size: number) => size]
   const spanCost = (group: readonly Wanted[]): number => {
     const first = Math.min(...group.map(({ address }) => address))
     const end = Math.max(...group.map(({ address, size }) => address + size))
     const hit = forbidden.some((gap) => gap.first < end && gap.last >= first)
-    return end - first > mostRegisters || hit ? Infinity : cost.perRequest + cost.perRegister * (end - first)
+    // What is read alone shares its request with nobody, and lies in nobody else's.
+    const touched = wanted.filter(({ address, size }) => address < end && address + size > first)
+    const disturbs = touched.some(({ isAlone, id }) => isAlone && (group.length > 1 || group[0]?.id !== id))
+    return end - first > most || hit || disturbs ? Infinity : cost.perRequest + cost.perRegister * words(end - first)
   }
   const place = (k: number, groups: readonly (readonly Wanted[])[]): number => {
     const each = wanted[k]
@@ -151,6 +160,36 @@ test('as cheap as the cheapest of all ways to share them out', () => {
     const [wanted, own] = randomCase(seed, 7, 60)
     expect([seed, packReads(wanted, own).after]).toEqual([seed, wanted.length === 0 ? 0 : cheapestOfAll(wanted, own)])
   }
+})
+
+test('bits too, which cost by sixteen', () => {
+  for (let seed = 1; seed <= 150; seed += 1) {
+    const roll = dice(3000 + seed)
+    const wanted = Array.from({ length: 7 }, (_, k) =>
+      at(roll.below(400), roll.pick([1, 1, 8, 16]), { id: `b${k}`, table: 'coils' }),
+    )
+    const own = rules({
+      mostBits: roll.pick([40, 100, 2000]),
+      cost: { perRequest: roll.pick([1, 3, 9]), perRegister: roll.pick([0, 1, 2]) },
+    })
+    expect([seed, packReads(wanted, own).after]).toEqual([seed, cheapestOfAll(wanted, own, 'bits')])
+  }
+})
+
+test('and with values that are read alone: no request of others lies over them', () => {
+  let parted = 0
+  for (let seed = 1; seed <= 150; seed += 1) {
+    const roll = dice(5000 + seed)
+    // None lies on another: then what is alone could not be read at all.
+    const wanted = Array.from({ length: 7 }, (_, k) =>
+      at(9 * k + roll.below(6), roll.pick([1, 2, 3]), { id: `p${k}`, isAlone: roll.next() < 0.3 }),
+    )
+    const own = rules({ cost: { perRequest: roll.pick([1, 20, 60]), perRegister: roll.pick([0, 1]) } })
+    const { requests, after } = packReads(wanted, own)
+    expect([seed, after]).toEqual([seed, cheapestOfAll(wanted, own)])
+    parted += requests.length > 1 ? 1 : 0
+  }
+  expect(parted).toBeGreaterThan(50)
 })
 
 test('and as a second exact programme for many values; each is carried whole, once, and no bar is touched', () => {

@@ -66,7 +66,9 @@ function whyNever(each: Wanted, all: readonly Wanted[], rules: PackingRules): st
       other.address < address + size &&
       other.address + other.size > address,
   )
-  return alone && `It overlaps ${alone.id}, which has to be read alone.`
+  return (
+    alone && `It overlaps addresses ${alone.address} to ${alone.address + alone.size - 1}, which have to be read alone.`
+  )
 }
 
 const bringAlong = (requests: readonly PackedRequest[], { table, address, size, isAlone, id }: Wanted): boolean => {
