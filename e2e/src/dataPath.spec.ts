@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
-import { choose, stage, startApp, type RunningApp } from './app'
+import { choose, stage, startApp, talk, type RunningApp } from './app'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -316,4 +316,40 @@ test('modules of a row and a command and its answer, by keyboard only', async ({
   await page.keyboard.type('\nState: int8')
   await expect(page.locator('[data-field=Flow]')).toContainText('123.456')
   await expect(page.locator('[data-field=State]')).toContainText('-2')
+})
+
+test('a point that lies where the terms say: swapped words are found, and the terms of the device are changed', async ({
+  page,
+}) => {
+  const { get, send } = talk(() => app)
+  await meter(page)
+  const jobId = /jobs\/([^/?]+)/.exec(page.url())?.[1] ?? ''
+  const job = await get<{
+    handshakes: readonly {
+      name: string
+      terms: readonly { id: string; version: number; termId: string; end: string }[]
+      points: readonly { id: string; version: number; quantity: string }[]
+    }[]
+  }>(`/jobs/${jobId}`)
+  const handshake = job.handshakes.find(({ name }) => name === 'PLC-101 to EM-501')
+  const point = handshake?.points.find(({ quantity }) => quantity === 'Voltage L1 to N')
+  const order = handshake?.terms.find(({ termId, end }) => termId === 'word-order' && end === 'device')
+  await send('POST', `/jobs/${jobId}/changes`, {
+    changes: [
+      { op: 'set', table: 'term', id: order?.id, version: order?.version, fields: { text: 'CDAB' } },
+      { op: 'set', table: 'point', id: point?.id, version: point?.version, fields: { source: null } },
+    ],
+  })
+  await page.reload()
+  await view(page, 'Why is it wrong')
+  await choose(page.getByRole('combobox', { name: 'Point' }), 'Voltage L1 to N')
+  await page.getByRole('button', { name: 'Look at its registers' }).click()
+  const swapped = page.locator('[data-explanation]').filter({ hasText: 'Swap the words' }).first()
+  await expect(swapped.getByRole('button', { name: 'For this point alone' })).toBeVisible()
+  await swapped.getByRole('button', { name: 'Change the terms of EM-501' }).click()
+  await page.getByRole('button', { name: 'Look at its registers' }).click()
+  await expect(page.locator('[data-verdict]')).toHaveText('The plan reads it right at this look.')
+  await stage(page, 'Terms').click()
+  await choose(page.getByRole('combobox', { name: /^Handshake/ }), /EM-501/)
+  await expect(page.getByRole('button', { name: /^Word order of EM-501: ABCD/ })).toBeVisible()
 })

@@ -1,5 +1,6 @@
 export { pointColumn, pointColumns, type PointColumn, type PointColumnId } from './columns'
 export { isAmbiguous, readRegister, type DocumentCounts } from './document'
+export { termsBy } from './asTerms'
 export { placeOf, placer, placesOf, type PlaceOrMissing, type PointPlace } from './place'
 export {
   matchPointColumns,

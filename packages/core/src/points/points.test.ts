@@ -1,5 +1,5 @@
 import { applyChanges } from '../changes'
-import { explainPoints } from '../explain'
+import { explainPoints, type RankedExplanation } from '../explain'
 import { basisOf, handshakeTermsOf, ladderFor, type Handshake, type Job, type Point } from '../job'
 import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerms } from '../job/fixtures'
 import { dice } from '../explain/fixtures'
@@ -22,6 +22,7 @@ import {
   readPointRows,
   readForbidden,
   readRegister,
+  termsBy,
 } from '.'
 
 const source = (register: string, more: Partial<NonNullable<Point['source']>> = {}) => ({
@@ -177,6 +178,48 @@ test('cells that are typed: units of time, ranges left open, directions', () => 
   expect(read('scale', '0')).toBe('A scale of 0 makes 0 of every value.')
   expect(read('access', 'controller to device')).toEqual({ fields: { access: 'write' } })
   expect(read('quantity', ' ')).toBe('Quantity is blank.')
+})
+
+describe('an explanation as terms', () => {
+  const explained = (more: Partial<RankedExplanation>): RankedExplanation =>
+    ({
+      shift: 0,
+      format: { type: 'float32', order: 'ABCD' },
+      registers: 2,
+      line: { scale: 1, offset: 0 },
+      ...more,
+    }) as RankedExplanation
+  const after = (each: RankedExplanation) => {
+    const { job, handshake } = jobWith([samplePoint({ source: null })])
+    const [point] = handshake.points
+    const place = point && placeOf(job, handshake, point)
+    if (!point || !place || 'missing' in place) throw new Error('no place')
+    let made = 0
+    const changes = termsBy(handshake, each, place, 'read off M1', () => `t${(made += 1)}`)
+    const next = applyChanges(job, changes, { who: 'A', at: 1 })
+    const [changed] = next.handshakes
+    const now = changed && placeOf(next, changed, point)
+    if (!now || 'missing' in now) throw new Error(JSON.stringify(now))
+    return { count: changes.length, address: now.address, ...now.plan.format, scale: now.plan.scale }
+  }
+  test.each<[string, Partial<RankedExplanation>, object]>([
+    ['right as it is', {}, { count: 0, address: 0, type: 'float32', order: 'ABCD', scale: 1 }],
+    ['shifted', { shift: 2 }, { count: 1, address: 2, type: 'float32' }],
+    ['swapped', { format: { type: 'float32', order: 'CDAB' } }, { count: 1, order: 'CDAB', type: 'float32' }],
+    [
+      'shorter, at another scale',
+      { format: { type: 'int16', order: 'ABCD' }, registers: 1, line: { scale: 0.1, offset: 0 } },
+      { count: 3, type: 'int16', scale: 0.1 },
+    ],
+  ])('%s: the device is read so afterwards', (_name, more, read) => expect(after(explained(more))).toMatchObject(read))
+  test('an offset, a bit, and an address below 0 are nothing that terms say', () => {
+    for (const more of [
+      { line: { scale: 1, offset: 4 } },
+      { format: { type: 'bool', order: 'ABCD', bit: 3 } },
+      { shift: -1 },
+    ] as readonly Partial<RankedExplanation>[])
+      expect(after(explained(more)).count).toBe(0)
+  })
 })
 
 describe('rules', () => {

@@ -34,10 +34,17 @@ interface ExplanationsProps {
   readonly shown: number
   readonly onShow: (index: number) => void
   readonly onAccept: (each: RankedExplanation) => void
+  /** For a point that lies where the terms say: they are changed instead. */
+  readonly terms?: {
+    readonly tag: string
+    readonly can: (each: RankedExplanation) => boolean
+    readonly onAccept: (each: RankedExplanation) => void
+  }
 }
 
 /** The verdict on a point, and every explanation worth looking at, the simplest first. */
-export function Explanations({ question, explained, decimals, along, shown, onShow, onAccept }: ExplanationsProps) {
+export function Explanations(props: ExplanationsProps) {
+  const { question, explained, decimals, along, shown, onShow, onAccept, terms } = props
   const { search, explanations, equals } = explained.answer
   const others = explanations.filter((each) => !equals.includes(each)).slice(0, 3)
   const say = (each: RankedExplanation) => <Powers text={sayExplanation(question, each, decimals)} />
@@ -78,9 +85,22 @@ export function Explanations({ question, explained, decimals, along, shown, onSh
                 </button>
                 <p className="note">{sureText(each)}</p>
               </div>
-              <Button look={k === 0 && equals.length === 1 ? 'act' : undefined} onClick={() => onAccept(each)}>
-                Take it over
-              </Button>
+              <span className="grid justify-items-end gap-1">
+                {terms?.can(each) && (
+                  <Button
+                    look={k === 0 && equals.length === 1 ? 'act' : undefined}
+                    onClick={() => terms.onAccept(each)}
+                  >
+                    Change the terms of {terms.tag}
+                  </Button>
+                )}
+                <Button
+                  look={k === 0 && equals.length === 1 && !terms?.can(each) ? 'act' : undefined}
+                  onClick={() => onAccept(each)}
+                >
+                  {terms?.can(each) ? 'For this point alone' : 'Take it over'}
+                </Button>
+              </span>
             </li>
           ))}
         </ol>

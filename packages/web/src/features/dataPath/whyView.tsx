@@ -1,12 +1,12 @@
-import type { Handshake, Job, Point } from '@calm/core/job'
-import { expectedOf, placeBy, placeOf, questionOf, type PointPlace } from '@calm/core/points'
+import { deviceOf, type Handshake, type Job, type Point } from '@calm/core/job'
+import { expectedOf, placeBy, placeOf, questionOf, termsBy, type PointPlace } from '@calm/core/points'
 import { expectedAt, sayExplanation, type Question, type RankedExplanation } from '@calm/core/explain'
 import { formatNumber } from '@calm/core/values'
 import type { LookAround } from '@calm/contract'
 import { api } from '@calm/contract/api'
 import { useMutation } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { call } from '../../api'
+import { call, newId } from '../../api'
 import type { JobEdit } from '../../edit'
 import { usePageKeys } from '../../shell'
 import { Button, Choice, cn, Powers, Problems } from '../../ui'
@@ -100,6 +100,17 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
     setShown(0)
     edit.attempt(edit.set(say, 'point', point, { source }))
   }
+  const tag = deviceOf(job, handshake.deviceId)?.tag ?? 'the device'
+  // A point without a place of its own lies where the terms say: they are what was wrong.
+  const asTerms = (each: RankedExplanation) =>
+    point.source === null ? termsBy(handshake, each, place, `read off ${tag}`, newId) : []
+  const acceptTerms = (each: RankedExplanation) => {
+    if (!question) return
+    const say = `Terms of ${tag}: ${sayExplanation(question, each, point.decimals)}, taken over.`
+    forgetLooks(point.id)
+    setShown(0)
+    edit.attempt(edit.change(say, asTerms(each)))
+  }
   const registersOf = (shift: number, count: number) =>
     Array.from({ length: count }, (_, k) => place.address + shift + k)
   return (
@@ -162,6 +173,7 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
             shown={shown}
             onShow={setShown}
             onAccept={accept}
+            terms={{ tag, can: (each) => asTerms(each).length > 0, onAccept: acceptTerms }}
           />
         ) : (
           <p className="note">Comparing…</p>
