@@ -176,6 +176,14 @@ test('cells that are typed: units of time, ranges left open, directions', () => 
   expect(read('pollMs', '5')).toBe('"5" is no time that can be asked for.')
   expect(read('low', '')).toEqual({ fields: { low: null } })
   expect(read('scale', '0')).toBe('A scale of 0 makes 0 of every value.')
+  // Two points of a line, worked out by hand: 100 / 16 000 a step, and 4 000 steps below is -25.
+  expect(read('scale', '4000 to 20000 = 0 to 100')).toEqual({ place: { scale: 0.00625, offset: -25 } })
+  expect(read('scale', '0..27648 -> -50..50')).toEqual({
+    place: { scale: Number((100 / 27648).toPrecision(12)), offset: -50 },
+  })
+  expect(read('scale', '5 to 5 = 0 to 100')).toBe('5 to 5 = 0 to 100 is no line: the two raw numbers are the same.')
+  expect(read('scale', '0 to 10 = 3 to 3')).toBe('0 to 10 = 3 to 3 is no line: the two values are the same.')
+  expect(read('scale', '0 to x = 0 to 100')).toBe('"x" is not a number.')
   expect(read('access', 'controller to device')).toEqual({ fields: { access: 'write' } })
   expect(read('quantity', ' ')).toBe('Quantity is blank.')
 })

@@ -81,7 +81,7 @@ function DataPath({ job, handshake }: { job: Job; handshake: Handshake }) {
         />
       )}
       {view === 'requests' && <RequestsView job={job} handshake={handshake} edit={edit} />}
-      {view === 'messages' && <MessagesView handshakeId={handshake.id} />}
+      {view === 'messages' && <MessagesView job={job} handshake={handshake} />}
       {view === 'modules' && <ModulesView job={job} handshake={handshake} />}
     </Sheet>
   )

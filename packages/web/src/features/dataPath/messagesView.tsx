@@ -6,11 +6,13 @@ import {
   printed,
   readHex,
   readLayout,
+  sharedPorts,
   splitAnswer,
   wordsOfBytes,
   type ChecksumId,
   type PadAt,
 } from '@calm/core/message'
+import { deviceOf, type Handshake, type Job } from '@calm/core/job'
 import { readLineSettings } from '@calm/core/serial'
 import { parseWholeNumber } from '@calm/core/units'
 import { useState } from 'react'
@@ -28,10 +30,21 @@ const START = {
   poll: '500',
   device: '50',
   gap: '30',
+  buffer: '',
+}
+
+/** Where the ports of the converter that a device hangs behind send what arrives: one entry for each device behind it. */
+function destinationsOf(job: Job, { deviceId }: Handshake) {
+  const behindId = deviceOf(job, deviceId)?.behindId
+  return job.devices.flatMap(({ tag, textPort, behindId: own }) =>
+    behindId != null && own === behindId && textPort !== null ? [{ port: String(textPort), destination: tag }] : [],
+  )
 }
 
 /** Devices that are sent a command and answer it: the words of a message, and an answer split into its fields. */
-export function MessagesView({ handshakeId }: { handshakeId: string }) {
+export function MessagesView({ job, handshake }: { job: Job; handshake: Handshake }) {
+  const handshakeId = handshake.id
+  const shared = sharedPorts(destinationsOf(job, handshake))
   const [typed, setTyped] = useKept(`message.${handshakeId}`, START)
   const [check, setCheck] = useKept<ChecksumId>(`check.${handshakeId}`, 'none')
   const [padAt, setPadAt] = useState<PadAt>('end')
@@ -54,6 +67,12 @@ export function MessagesView({ handshakeId }: { handshakeId: string }) {
       : undefined
   return (
     <div className="grid grid-cols-2 gap-7 max-tablet:grid-cols-1">
+      {shared.length > 0 && (
+        <p className="col-span-full text-odds" role="alert">
+          Port {shared.join(', ')} of the converter has more than one destination in the line-up: what arrives goes to
+          one of them only.
+        </p>
+      )}
       <section className="grid content-start gap-3" aria-label="Command">
         <h2 className="font-heavy">The command</h2>
         <Area
@@ -199,8 +218,16 @@ function Timing({ typed, set, requestBytes, answerBytes }: TimingProps) {
   const [poll, device, gap] = (['poll', 'device', 'gap'] as const).map((key) =>
     parseWholeNumber(typed[key], { name: 'Time', min: 0, max: 60_000 }),
   )
+  const buffer =
+    typed.buffer.trim() === '' ? undefined : parseWholeNumber(typed.buffer, { name: 'Buffer', min: 1, max: 65_536 })
   const verdict =
-    settings.ok && poll?.ok && device?.ok && gap?.ok && requestBytes !== undefined && answerBytes !== undefined
+    buffer?.ok !== false &&
+    settings.ok &&
+    poll?.ok &&
+    device?.ok &&
+    gap?.ok &&
+    requestBytes !== undefined &&
+    answerBytes !== undefined
       ? judgePoll({
           settings: settings.value,
           pollMs: poll.value,
@@ -208,10 +235,10 @@ function Timing({ typed, set, requestBytes, answerBytes }: TimingProps) {
           answerBytes,
           deviceMs: device.value,
           gapMs: gap.value,
-          bufferBytes: undefined,
+          bufferBytes: buffer?.ok ? buffer.value : undefined,
         })
       : undefined
-  const field = (key: 'poll' | 'device' | 'gap', label: string, read: typeof poll) => (
+  const field = (key: 'poll' | 'device' | 'gap' | 'buffer', label: string, read: typeof poll) => (
     <Field
       label={label}
       inputMode="numeric"
@@ -223,7 +250,7 @@ function Timing({ typed, set, requestBytes, answerBytes }: TimingProps) {
   )
   return (
     <div className="grid gap-2 border-t border-rule pt-2">
-      <div className="grid grid-cols-4 items-end gap-2">
+      <div className="grid grid-cols-5 items-end gap-2">
         <Field
           label="Line"
           typed
@@ -234,13 +261,14 @@ function Timing({ typed, set, requestBytes, answerBytes }: TimingProps) {
         {field('poll', 'Poll, ms', poll)}
         {field('device', 'Device, ms', device)}
         {field('gap', 'Gap, ms', gap)}
+        {field('buffer', 'Buffer, bytes', buffer)}
       </div>
       {verdict ? (
         <p className="grid grid-cols-[18px_1fr] gap-1.5" role="status">
           <Glyph state={verdict.troubles.length > 0 ? 'at-odds' : 'proven'} size={14} />
           {verdict.troubles.length > 0
             ? verdict.troubles.join(' ')
-            : `${Number(verdict.leftMs.toFixed(2))} ms of silence are left, more than the gap: packets stay apart.`}
+            : `${Number(verdict.leftMs.toFixed(2))} ms of silence are left, more than the gap: packets stay apart${buffer ? ', and the answer goes into the buffer' : ''}.`}
         </p>
       ) : (
         <p className="note">With a command and an answer it is said whether packets stay apart.</p>

@@ -1,5 +1,6 @@
 import {
   addressOf,
+  copyTrouble,
   mapImage,
   packingRules,
   pagesOf,
@@ -8,6 +9,7 @@ import {
   placeText,
   readModules,
   type Image,
+  type ImageMap,
   type MappedChannel,
   type PackingRule,
   type WordCount,
@@ -59,7 +61,17 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
   const [text, setText] = useKept(kept('modules'), pluggedIn(job, handshake))
   const [rule, setRule] = useKept<PackingRule>(kept('packing'), 'bytes')
   const [count, setCount] = useState<WordCount>('bytes')
-  const [typed, setTyped] = useKept(kept('image'), { status: '0', control: '0', block: '', every: '' })
+  const [typed, setTyped] = useKept(kept('image'), {
+    status: '0',
+    control: '0',
+    block: '',
+    every: '',
+    fixed: '',
+    bitsHere: '16',
+    lengthHere: '',
+    bitsThere: '16',
+    lengthThere: '',
+  })
   const words = (name: string, value: string) => parseWholeNumber(value, { name, min: 0, max: 500 })
   const [status, control] = [words('Status words', typed.status), words('Control words', typed.control)]
   const modules = readModules(text)
@@ -137,7 +149,18 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
           {field('control', 'Control words', control)}
           {field('block', 'Words in one transfer')}
           {field('every', 'One transfer every, ms')}
+          {field('fixed', 'Fixed image of the head, words')}
         </div>
+        <fieldset className="grid grid-cols-2 gap-2 border-t border-rule pt-2">
+          <legend className="font-heavy">A copy of many words</legend>
+          {field('bitsHere', 'Bits of an element, from')}
+          {field('lengthHere', 'Elements, from')}
+          {field('bitsThere', 'Bits of an element, to')}
+          {field('lengthThere', 'Elements, to')}
+          <p className="col-span-2" role="status" aria-label="The copy">
+            <CopyVerdict from={[typed.bitsHere, typed.lengthHere]} to={[typed.bitsThere, typed.lengthThere]} />
+          </p>
+        </fieldset>
       </section>
       <section className="grid content-start gap-3" aria-label="Image">
         {map ? (
@@ -158,6 +181,7 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
                 are there after {Number(pages.roundMs.toPrecision(4))} ms at least.
               </p>
             )}
+            <FixedImage typed={typed.fixed} map={map} />
             {(['inputs', 'outputs'] as const).map((side) => (
               <ImageTable key={side} side={side} image={map[side]} count={count} />
             ))}
@@ -170,6 +194,50 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
         )}
       </section>
     </div>
+  )
+}
+
+/** What a fixed image carries beside what the modules fill: the program is the same for all heads, and sees the rest as 0. */
+function FixedImage({ typed, map }: { typed: string; map: ImageMap }) {
+  if (typed.trim() === '') return null
+  const fixed = parseWholeNumber(typed, { name: 'Fixed image', min: 1, max: 2000 })
+  if (!fixed.ok) return <p className="text-odds">{fixed.refusal.what}</p>
+  const most = Math.max(map.inputs.words, map.outputs.words)
+  if (most > fixed.value)
+    return (
+      <p className="text-odds" data-fixed>
+        A fixed image of {fixed.value} words is too short: the modules take {map.inputs.words} in and{' '}
+        {map.outputs.words} out.
+      </p>
+    )
+  return (
+    <p data-fixed>
+      At both ends {fixed.value} words are entered: {fixed.value - map.inputs.words} of the words in and{' '}
+      {fixed.value - map.outputs.words} of the words out carry nothing. Sized to need it is {map.inputs.words} and{' '}
+      {map.outputs.words}.
+    </p>
+  )
+}
+
+/** Whether two sides of a copy go together; nothing is said before all four numbers are there. */
+function CopyVerdict({ from, to }: { from: readonly [string, string]; to: readonly [string, string] }) {
+  const side = ([bits, length]: readonly [string, string]) => {
+    const [elementBits, elements] = [
+      parseWholeNumber(bits, { name: 'Bits of an element', min: 1, max: 64 }),
+      parseWholeNumber(length, { name: 'Elements', min: 1, max: 65_536 }),
+    ]
+    return elementBits.ok && elements.ok ? { elementBits: elementBits.value, length: elements.value } : undefined
+  }
+  const [here, there] = [side(from), side(to)]
+  if (!here || !there)
+    return <span className="note">Not compared: bits and numbers of elements of both sides are needed.</span>
+  const trouble = copyTrouble(here, there)
+  return trouble === undefined ? (
+    <span>
+      Equal: {here.length} elements of {here.elementBits} bits on both sides.
+    </span>
+  ) : (
+    <span className="text-odds">{trouble}</span>
   )
 }
 
