@@ -1,5 +1,6 @@
 import type { DeviceKindFacts } from '../kind'
 import { fixed, flashing, network, noAddress, notNetwork, plain, shows, steady, trouble } from './parts'
+import { ofDrives } from './usual'
 
 const cautious = [
   'Isolate, lock, prove dead; wait until its capacitors have discharged',
@@ -30,15 +31,7 @@ export const drives: readonly DeviceKindFacts[] = [
     limits: ['All of them leave the factory with one address: power one at a time until each has its own.'],
     beforePower: [...cautious, 'Option card seated, cover on', 'Mode at local'],
     terms: { 'largest-read': '60', connections: '2', timeout: '100 ms' },
-    usual: [
-      { quantity: 'Output frequency', unit: 'Hz', decimals: 1 },
-      { quantity: 'Speed', unit: 'r/min', decimals: 0 },
-      { quantity: 'Output current', unit: 'A', decimals: 1 },
-      { quantity: 'Output power', unit: 'kW', decimals: 2 },
-      { quantity: 'DC link voltage', unit: 'V', decimals: 0 },
-      { quantity: 'Fault code', unit: '', decimals: 0 },
-      { quantity: 'Status word', unit: '', decimals: 0 },
-    ],
+    usual: ofDrives,
   },
   {
     id: 'drive-web',
@@ -59,15 +52,7 @@ export const drives: readonly DeviceKindFacts[] = [
     sockets: [network('Port 1'), network('Port 2', 'Ethernet, switched through')],
     limits: ['The page is locked while the drive runs.'],
     beforePower: [...cautious, 'Safe-torque-off wired or bridged as the drawing says'],
-    usual: [
-      { quantity: 'Output frequency', unit: 'Hz', decimals: 1 },
-      { quantity: 'Speed', unit: 'r/min', decimals: 0 },
-      { quantity: 'Output current', unit: 'A', decimals: 1 },
-      { quantity: 'Output power', unit: 'kW', decimals: 2 },
-      { quantity: 'DC link voltage', unit: 'V', decimals: 0 },
-      { quantity: 'Fault code', unit: '', decimals: 0 },
-      { quantity: 'Status word', unit: '', decimals: 0 },
-    ],
+    usual: ofDrives,
   },
   {
     id: 'servo',

@@ -1,5 +1,6 @@
 import type { DeviceKindFacts } from '../kind'
 import { fixed, flashing, network, noAddress, plain, steady } from './parts'
+import { ofFieldDevices } from './usual'
 
 export const fieldDevices: readonly DeviceKindFacts[] = [
   {
@@ -19,11 +20,7 @@ export const fieldDevices: readonly DeviceKindFacts[] = [
     limits: ['Comes as unit 1: one at a time on the line until each has its own.'],
     beforePower: ['A and B as the device names them', 'Terminator only at the ends of the line'],
     terms: { 'largest-read': '32', timeout: '200 ms', 'poll-interval': '250 ms' },
-    usual: [
-      { quantity: 'Measured value', unit: '', decimals: 2 },
-      { quantity: 'Temperature', unit: '°C', decimals: 1 },
-      { quantity: 'Status', unit: '', decimals: 0 },
-    ],
+    usual: ofFieldDevices,
   },
   {
     id: 'code-reader',

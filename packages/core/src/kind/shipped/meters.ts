@@ -1,5 +1,6 @@
 import type { DeviceKindFacts } from '../kind'
 import { dark, fixed, flashing, network, noAddress, plain, steady } from './parts'
+import { ofMeters } from './usual'
 
 const transformers = 'Current transformers: never open a secondary under load; short it first'
 
@@ -21,19 +22,7 @@ export const meters: readonly DeviceKindFacts[] = [
     limits: ['A transformer the wrong way round shows negative power, not a fault.'],
     beforePower: [transformers, 'Phases and transformers in one order', 'Fuses of the voltage inputs'],
     terms: { 'largest-read': '125', 'poll-interval': '200 ms', connections: '4', timeout: '100 ms' },
-    usual: [
-      { quantity: 'Active power', unit: 'kW', decimals: 2 },
-      { quantity: 'Active energy, imported', unit: 'kWh', decimals: 1 },
-      { quantity: 'Active energy, exported', unit: 'kWh', decimals: 1 },
-      { quantity: 'Voltage L1 to N', unit: 'V', decimals: 1 },
-      { quantity: 'Voltage L2 to N', unit: 'V', decimals: 1 },
-      { quantity: 'Voltage L3 to N', unit: 'V', decimals: 1 },
-      { quantity: 'Current L1', unit: 'A', decimals: 2 },
-      { quantity: 'Current L2', unit: 'A', decimals: 2 },
-      { quantity: 'Current L3', unit: 'A', decimals: 2 },
-      { quantity: 'Frequency', unit: 'Hz', decimals: 2 },
-      { quantity: 'Power factor', unit: '', decimals: 3 },
-    ],
+    usual: ofMeters,
   },
   {
     id: 'modular-meter',
@@ -55,18 +44,6 @@ export const meters: readonly DeviceKindFacts[] = [
     sockets: [plain('Bus', 'From module to module')],
     limits: ['The order of pressing is the order of addresses. All come with one address.'],
     beforePower: [transformers, 'Terminator on the last module'],
-    usual: [
-      { quantity: 'Active power', unit: 'kW', decimals: 2 },
-      { quantity: 'Active energy, imported', unit: 'kWh', decimals: 1 },
-      { quantity: 'Active energy, exported', unit: 'kWh', decimals: 1 },
-      { quantity: 'Voltage L1 to N', unit: 'V', decimals: 1 },
-      { quantity: 'Voltage L2 to N', unit: 'V', decimals: 1 },
-      { quantity: 'Voltage L3 to N', unit: 'V', decimals: 1 },
-      { quantity: 'Current L1', unit: 'A', decimals: 2 },
-      { quantity: 'Current L2', unit: 'A', decimals: 2 },
-      { quantity: 'Current L3', unit: 'A', decimals: 2 },
-      { quantity: 'Frequency', unit: 'Hz', decimals: 2 },
-      { quantity: 'Power factor', unit: '', decimals: 3 },
-    ],
+    usual: ofMeters,
   },
 ]

@@ -1,6 +1,7 @@
 import type { DeviceKindFacts } from '../kind'
 import { upsCardMenu } from './menus'
 import { fixed, flashing, lease, network, noAddress, notNetwork, plain, steady, trouble } from './parts'
+import { ofInverters, ofUps } from './usual'
 
 export const powerSupplies: readonly DeviceKindFacts[] = [
   {
@@ -32,14 +33,7 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
       'Terminator of the battery line',
     ],
     terms: { 'largest-read': '100', 'poll-interval': '1000 ms', timeout: '500 ms' },
-    usual: [
-      { quantity: 'AC power', unit: 'kW', decimals: 2 },
-      { quantity: 'PV power', unit: 'kW', decimals: 2 },
-      { quantity: 'Battery power', unit: 'kW', decimals: 2 },
-      { quantity: 'Battery state of charge', unit: '%', decimals: 0 },
-      { quantity: 'Energy today', unit: 'kWh', decimals: 1 },
-      { quantity: 'Grid frequency', unit: 'Hz', decimals: 2 },
-    ],
+    usual: ofInverters,
   },
   {
     id: 'battery-interface',
@@ -79,14 +73,7 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     limits: ['Old values on the confirmation screen are normal until it has restarted.'],
     beforePower: ['A shut-down command drops the load: leave it disabled', 'Card latched in its slot'],
     menu: upsCardMenu,
-    usual: [
-      { quantity: 'Battery state of charge', unit: '%', decimals: 0 },
-      { quantity: 'Time left on battery', unit: 'min', decimals: 0 },
-      { quantity: 'Load', unit: '%', decimals: 0 },
-      { quantity: 'Input voltage', unit: 'V', decimals: 0 },
-      { quantity: 'Output voltage', unit: 'V', decimals: 0 },
-      { quantity: 'Battery temperature', unit: '°C', decimals: 1 },
-    ],
+    usual: ofUps,
   },
   {
     id: 'ups-card-dhcp',
@@ -104,13 +91,6 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     sockets: [network('LAN'), plain('Service', 'USB to the laptop')],
     limits: ['Without a server it takes a link-local address.'],
     beforePower: ['A shut-down command drops the load: leave it disabled', 'MAC on its label written down'],
-    usual: [
-      { quantity: 'Battery state of charge', unit: '%', decimals: 0 },
-      { quantity: 'Time left on battery', unit: 'min', decimals: 0 },
-      { quantity: 'Load', unit: '%', decimals: 0 },
-      { quantity: 'Input voltage', unit: 'V', decimals: 0 },
-      { quantity: 'Output voltage', unit: 'V', decimals: 0 },
-      { quantity: 'Battery temperature', unit: '°C', decimals: 1 },
-    ],
+    usual: ofUps,
   },
 ]
