@@ -1,4 +1,4 @@
-import type { Locator, Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -133,10 +133,13 @@ export async function changeElsewhere(
 
 /** Takes one of a list of choices, by what it says. */
 export async function choose(list: Locator, option: string | RegExp): Promise<void> {
-  await list.click()
-  await list
+  const choice = list
     .page()
     .getByRole('option', { name: option, exact: typeof option === 'string' })
     .first()
-    .click()
+  // A page that is still settling draws its list anew and shuts what was open: it is opened again then.
+  await expect(async () => {
+    if (!(await choice.isVisible())) await list.click({ timeout: 3_000 })
+    await choice.click({ timeout: 3_000 })
+  }).toPass({ timeout: 20_000 })
 }

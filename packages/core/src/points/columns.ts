@@ -19,6 +19,8 @@ export type PointColumnId =
   | 'ageMs'
   | 'access'
   | 'shownAt'
+  | 'moves'
+  | 'updates'
 
 /** What a cell comes to: a field of the point, or a part of its place in the device. */
 export interface PointEdit {
@@ -123,7 +125,7 @@ const mapped = <T>(reading: Result<T>, edit: (value: T) => PointEdit): Result<Po
   reading.ok ? ok(edit(reading.value)) : reading
 
 const textColumn = (
-  id: 'quantity' | 'tag' | 'unit' | 'shownAt',
+  id: 'quantity' | 'tag' | 'unit' | 'shownAt' | 'moves' | 'updates',
   name: string,
   heads: readonly string[],
   least: number,
@@ -268,6 +270,8 @@ export const pointColumns: readonly PointColumn[] = [
   },
   textColumn('tag', 'Tag', ['plctag', 'tagname', 'symbol'], 1),
   textColumn('shownAt', 'Shown at', ['screen', 'display', 'hmi'], 0),
+  textColumn('moves', 'May move', ['maymove', 'whatitmaymove', 'effect', 'consequence'], 0),
+  textColumn('updates', 'New when', ['newwhen', 'update', 'updaterule', 'updates', 'refresh'], 0),
 ]
 
 export const pointColumn = (id: PointColumnId): PointColumn => {

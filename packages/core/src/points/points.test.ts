@@ -286,7 +286,10 @@ describe('rules', () => {
   })
   test('beyond the end, written where nothing can be, ranges, resolution, a tag twice', () => {
     expect(found([point('A', '465536')])).toEqual(['point.end A'])
-    expect(found([point('A', '30001', { access: 'write' })])).toEqual(['point.read-only A'])
+    expect(found([point('A', '30001', { access: 'write' })])).toEqual(['point.read-only A', 'point.moves A'])
+    // What goes to the device has to say what it may move.
+    expect(found([point('A', '40001', { access: 'read-write' })])).toEqual(['point.moves A'])
+    expect(found([point('A', '40001', { access: 'write', moves: 'pump 1' })])).toEqual([])
     expect(found([point('A', '40001', { low: 5, high: 1 })])).toEqual(['point.range-reversed A'])
     const small = source('40001', { type: 'int16', scale: 0.1 })
     expect(found([point('A', '40001', { source: small, low: 0, high: 4000 })])).toEqual(['point.range-held A'])

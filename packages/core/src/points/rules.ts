@@ -145,6 +145,17 @@ export const pointRules: readonly PointRule[] = [
         : undefined,
   },
   {
+    id: 'point.moves',
+    title: 'Nobody said what it may move',
+    severity: 'worth-knowing',
+    summary: 'Whoever writes a value must know what it moves, opens or stops, before anything is written.',
+    source: 'common practice, no source',
+    check: ({ point }) =>
+      point.access !== 'read' && point.moves.trim() === ''
+        ? `${point.quantity} goes to the device, and what it may move is not written down.`
+        : undefined,
+  },
+  {
     id: 'point.range-reversed',
     title: 'Range the wrong way round',
     severity: 'will-not-work',

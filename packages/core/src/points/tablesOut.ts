@@ -120,6 +120,8 @@ export function mapRows(job: Job, handshake: Handshake): readonly (readonly (str
       'Direction',
       'Tag',
       'Shown at',
+      'May move',
+      'New when',
     ],
     ...handshake.points.flatMap((point, k) => {
       const place = places[k]
@@ -142,6 +144,8 @@ export function mapRows(job: Job, handshake: Handshake): readonly (readonly (str
           accessWords[point.access],
           point.tag,
           point.shownAt,
+          point.moves,
+          point.updates,
         ],
       ]
     }),

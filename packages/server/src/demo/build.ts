@@ -118,7 +118,7 @@ interface HandshakeLine {
 }
 
 /** What the sample jobs leave to the data path. */
-type PlannedLater = 'low' | 'high' | 'pollMs' | 'ageMs' | 'access'
+type PlannedLater = 'low' | 'high' | 'pollMs' | 'ageMs' | 'access' | 'moves' | 'updates'
 
 /** A point; where nothing else is said the terms say where it lies, and it has to be proven. */
 export type PointLine = Omit<Point, 'id' | 'version' | 'position' | 'source' | 'asked' | PlannedLater> &
@@ -147,6 +147,8 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
       pollMs: null,
       ageMs: null,
       access: 'read' as const,
+      moves: '',
+      updates: '',
       ...point,
       position: k,
     })),

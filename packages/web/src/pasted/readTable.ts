@@ -72,8 +72,7 @@ export function rowsOf(text: string, most = MOST_TABLE_ROWS): TableReading {
     return other.cells.map(plainCell)
   })
   // Reading stops there: a list of hundreds of thousands would hold up the page and could not be added at once.
-  if (rest !== '')
-    notes.unshift(`The first ${data.length} rows are read; the rest stays here and is taken in a second go.`)
+  if (rest !== '') notes.unshift(`The first ${data.length} rows are read; the rest waits and is taken in a second go.`)
   return { rows, notes, rest }
 }
 

@@ -109,6 +109,10 @@ export const pointFields = {
   ageMs: orOpen(whole('at most so old', 1, 3_600_000, { since: 7, unit: 'ms' }), { blank: null }),
   /** Seen from the controller. */
   access: oneOf<Access>('access', accesses, { blank: 'read', since: 7 }),
+  /** What goes into motion, opens or stops when it is written; blank where nobody said it. */
+  moves: text('what it may move', { most: 200, blank: '', since: 8 }),
+  /** When the device makes a new value: on change, every second, at midnight. */
+  updates: text('when it is new', { most: 120, blank: '', since: 8 }),
   /** Whether the handshake asks for it: a rung is proven when every point that is asked for is. */
   asked: yesNo('has to be proven', { blank: true, since: 4 }),
 }
@@ -131,4 +135,6 @@ export const blankPoint = (deviceTag: string) => ({
   pollMs: null,
   ageMs: null,
   access: 'read' as Access,
+  moves: '',
+  updates: '',
 })

@@ -14,6 +14,7 @@ const taken = {
   writeCount: '100',
   boundary: '1',
   room: '0',
+  states: '0',
   errors: '',
 }
 type Taken = typeof taken
@@ -24,6 +25,7 @@ const labels: Readonly<Record<keyof Taken, string>> = {
   writeCount: 'Words that it writes',
   boundary: 'Blocks begin at multiples of',
   room: 'Words free behind each',
+  states: 'Status words with each',
   errors: 'Error block at word (8 words)',
 }
 const ERROR_WORDS = 8
@@ -67,9 +69,10 @@ export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
     writeCount: read('writeCount', 0),
     boundary: read('boundary', 1),
     room: read('room', 0),
+    states: read('states', 0),
   }
   const errors = typed.errors.trim() === '' ? undefined : read('errors', 0)
-  const { readFirst, readCount, writeFirst, writeCount, boundary, room } = numbers
+  const { readFirst, readCount, writeFirst, writeCount, boundary, room, states } = numbers
   const [sent, setSent] = useKept<Readonly<Record<string, string>>>(`sent.${handshakeId}`, {})
   const sentFrom = (id: string) =>
     (sent[id] ?? '').trim() === ''
@@ -82,6 +85,7 @@ export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
     writeCount.ok &&
     boundary.ok &&
     room.ok &&
+    states.ok &&
     errors?.ok !== false &&
     writes.every(({ id }) => sentFrom(id)?.ok !== false)
   const memory: Memory | undefined = ready
@@ -100,7 +104,7 @@ export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
                 },
               ]
             : []),
-          ...requests.map(blockOf),
+          ...requests.map((request, k) => blockOf(request, k, states.value)),
           ...writes.map(({ id, name, words }): MemoryBlock => {
             const from = sentFrom(id)
             return {
@@ -182,12 +186,13 @@ export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
   )
 }
 
-const blockOf = (request: PackedRequest, k: number): MemoryBlock => ({
+/** @param states words of status that come with each block, behind its data */
+const blockOf = (request: PackedRequest, k: number, states: number): MemoryBlock => ({
   id: `${k}`,
   name: `Command ${k + 1}`,
   use: 'fill',
   first: undefined,
-  count: tables[request.table].bits === 1 ? Math.ceil(request.count / 16) : request.count,
+  count: (tables[request.table].bits === 1 ? Math.ceil(request.count / 16) : request.count) + states,
 })
 
 /** The memory from left to right, as it is filled. */

@@ -14,7 +14,7 @@ import {
 import { useDeferredValue, useMemo, useState } from 'react'
 import { newId } from '../../api'
 import type { JobEdit } from '../../edit'
-import { MOST_POINT_ROWS, PastedTable, readTableFile, rowsOf, textWithRest } from '../../pasted'
+import { MOST_POINT_ROWS, PastedTable, readTableFile, rowsOf, textOf, textWithRest } from '../../pasted'
 import { Button, Choice, cn, Dialog, FilePicker, formActions, input, Problems, Radios } from '../../ui'
 
 interface PasteProps {
@@ -49,7 +49,11 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
   const good = readings.filter(({ fields }) => fields !== undefined)
   const bad = readings.length - good.length
 
-  const take = (next: string, more: readonly string[] = []) => {
+  // What a file has beyond that: it comes into the box once what stands there is taken.
+  const [waiting, setWaiting] = useState('')
+
+  const take = (next: string, more: readonly string[] = [], rest = '') => {
+    setWaiting(rest)
     setText(next)
     setNotes(more)
     setChosen(undefined)
@@ -57,7 +61,7 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
   }
   const takeFile = (file: File) =>
     void readTableFile(file, MOST_POINT_ROWS).then(
-      (reading) => take(textWithRest(reading.rows, reading.rest), reading.notes),
+      (reading) => take(textOf(reading.rows), reading.notes, reading.rest),
       setTrouble,
     )
   const setColumn = (at: number, column: PointColumnId | undefined) =>
@@ -78,14 +82,12 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
     } catch (reason) {
       return setTrouble(reason)
     }
-    if (bad === 0 && rest === '') return onClose()
+    if (bad === 0 && rest === '' && waiting === '') return onClose()
+    const next = rowsOf(waiting, MOST_POINT_ROWS)
     const left = new Set(readings.filter(({ fields }) => !fields).map(({ line }) => line))
-    setText(
-      textWithRest(
-        rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1)),
-        rest,
-      ),
-    )
+    setText(textWithRest([...rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1)), ...next.rows], rest))
+    setWaiting(next.rest)
+    setNotes(next.notes)
     setChosen(match)
     setTrouble(undefined)
   }

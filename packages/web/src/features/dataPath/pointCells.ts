@@ -19,6 +19,8 @@ const widths: Readonly<Partial<Record<PointColumn['id'], number>>> = {
   access: 148,
   tag: 170,
   shownAt: 150,
+  moves: 170,
+  updates: 120,
 }
 export const widthOf = (column: PointColumn) => widths[column.id] ?? 100
 /** The first columns of the row: where it is found wrong, and the address in the frame. */

@@ -183,7 +183,7 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
             <LooksChartBox looks={onChart(question, chosen)} unit={point.unit} />
           </Suspense>
         )}
-        <AlongPath job={job} handshake={handshake} point={point} place={place} looks={looks} />
+        <AlongPath key={point.id} job={job} handshake={handshake} point={point} place={place} looks={looks} />
       </section>
     </div>
   )

@@ -53,8 +53,10 @@ function Target({ job, device }: { job: Job; device: Device }) {
             {state === 'not-compared' && (seen === '' ? ': compare it at the device' : `, seen ${seen}`)}
           </Line>
         ))}
-        <Line state={scope === '' ? 'waiting' : 'proven'}>
-          {scope === '' ? 'Whether "send" covers everything or one page is not said' : `"Send" covers ${scope}`}
+        <Line state={scope === '' ? 'waiting' : 'in-hand'}>
+          {scope === ''
+            ? 'Whether "send" covers everything or one page is not said'
+            : `As planned, "send" covers ${scope}`}
         </Line>
         {overwritten.map(({ handshake, id, name, there, planned }) => (
           <Line key={`${handshake.id} ${id}`} state="at-odds">

@@ -6,6 +6,7 @@ import { deviceIdsOfRows } from '../../../job'
 import { useStage } from '../../../shell'
 import { Button, cn, Glyph, tip } from '../../../ui'
 import { Accept } from './findingView'
+import { AtPoints } from './atPoints'
 import type { LineUp } from '../useLineUp'
 
 interface ViewProps {
@@ -108,6 +109,7 @@ export function FindingsView({ head, job, lineUp, onPick }: ViewProps) {
           </section>
         ),
       )}
+      <AtPoints job={job} />
       {accepted.length > 0 && (
         <section aria-label="Accepted">
           <h2 className="mt-3.5 flex items-center gap-1.75 text-row font-firm">

@@ -14,7 +14,7 @@ import { newId } from '../../../api'
 import { Button, Checkbox, Choice, cn, Dialog, FilePicker, formActions, input, Problems } from '../../../ui'
 import { busiestNetwork } from '../busiestNetwork'
 import { several } from '../table'
-import { PastedTable, readTableFile, rowsOf, TABLE_FILE_LIMIT, textWithRest } from '../../../pasted'
+import { PastedTable, readTableFile, rowsOf, TABLE_FILE_LIMIT, textOf, textWithRest } from '../../../pasted'
 import { rememberColumns, rememberedColumns } from './rememberedColumns'
 import type { LineUp } from '../useLineUp'
 
@@ -48,7 +48,11 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
   const tags = useMemo(() => new Set(job.devices.map((device) => device.tag)), [job.devices])
   const known = readings.filter((reading) => tags.has(reading.tag)).length
 
-  const take = (next: string, notesOfFile: readonly string[] = []) => {
+  // What a file has beyond that: it comes into the box once what stands there is added.
+  const [waiting, setWaiting] = useState('')
+
+  const take = (next: string, notesOfFile: readonly string[] = [], rest = '') => {
+    setWaiting(rest)
     setText(next.length > TABLE_FILE_LIMIT ? next.slice(0, TABLE_FILE_LIMIT) : next)
     setFileNotes(notesOfFile)
     setChosen(undefined)
@@ -58,7 +62,7 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
     setReadingFile(picked.name)
     try {
       const reading = await readTableFile(picked)
-      take(textWithRest(reading.rows, reading.rest), reading.notes)
+      take(textOf(reading.rows), reading.notes, reading.rest)
     } catch (reason) {
       setTrouble(reason)
     } finally {
@@ -84,15 +88,13 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
       return setTrouble(reason)
     }
     if (guess.hasHead) rememberColumns(rememberedMatch(rows[0] ?? [], match))
-    if (bad === 0 && rest === '') return onClose()
+    if (bad === 0 && rest === '' && waiting === '') return onClose()
     // What could not be read stays, to be put right; what was added goes.
+    const next = rowsOf(waiting)
     const left = new Set(readings.filter((reading) => !reading.edit).map((reading) => reading.line))
-    setText(
-      textWithRest(
-        rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1)),
-        rest,
-      ),
-    )
+    setText(textWithRest([...rows.filter((_, k) => (guess.hasHead && k === 0) || left.has(k + 1)), ...next.rows], rest))
+    setWaiting(next.rest)
+    setFileNotes(next.notes)
     setChosen(match)
     setTrouble(undefined)
   }

@@ -127,7 +127,7 @@ describe('a table from a file', () => {
     const some = rowsOf(text, 3)
     expect(some.rows.map(([tag]) => tag)).toEqual(['Tag', 'A', 'B'])
     expect(some.rest).toBe('C\tthree\n\nD\tfour')
-    expect(some.notes).toEqual(['The first 3 rows are read; the rest stays here and is taken in a second go.'])
+    expect(some.notes).toEqual(['The first 3 rows are read; the rest waits and is taken in a second go.'])
     // Put back together nothing is missing.
     expect(rowsOf(textWithRest(some.rows, some.rest)).rows.map(([tag]) => tag)).toEqual(['Tag', 'A', 'B', 'C', 'D'])
     // Blank lines count where reading stops, and are no rows.
