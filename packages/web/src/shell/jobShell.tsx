@@ -54,10 +54,10 @@ const frame = {
 
 function Shell({ job }: { job: Job }) {
   const laptop = useLaptop()
-  // What is edited is drawn first; findings and the walk follow.
-  const settled = useDeferredValue(job)
-  const found = useFindings(settled, laptop.data)
+  const found = useFindings(job, laptop.data)
   const { open: findings, accepted } = useMemo(() => standingFindings(found, job.acceptances), [found, job.acceptances])
+  // What is edited is drawn first; the walk follows.
+  const settled = useDeferredValue(job)
   const walk = useWalk(job.id)
   const stages = useMemo(() => stagesOf(settled, findings, walk.data), [settled, findings, walk.data])
   const [finding, setFinding] = useState(false)
