@@ -93,6 +93,12 @@ test('the text of a menu is pasted: what it says is held against the plan, and t
   await page.getByRole('radio', { name: 'Four columns' }).click()
   await page.getByRole('button', { name: 'Paste what a menu or a page shows' }).click()
   const dialog = page.getByRole('dialog')
+  // A file is read into the same box; one that is no list of settings is refused by its size.
+  const file = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })
+  await dialog.getByLabel('Exported settings').setInputFiles(file('large.txt', 'x'.repeat(1_100_000)))
+  await expect(dialog.getByText(/large\.txt has 1100000 bytes/)).toBeVisible()
+  await dialog.getByLabel('Exported settings').setInputFiles(file('export.txt', 'Unit id = 7'))
+  await expect(dialog.getByLabel('Text')).toHaveValue('Unit id = 7')
   await dialog.getByLabel('Text').fill('== Set-up ==\n1) IP address: 10.20.40.50\nTCP port: 70000\nUnit id = 3')
   await expect(dialog.getByRole('list', { name: 'What was read' })).toContainText(
     'line 3: TCP port 70000 is outside 1 to 65535',
@@ -236,6 +242,13 @@ test('left at default in one press; a drive that was set in local waits until it
   // What the kind says of itself, planned so, and the mode that the drive works in.
   await add(meter, 'timeout', '100 ms')
   await add(drive, 'local-remote', 'remote')
+  // For all that are shown in one press, taken back, and at the device itself.
+  await page.goto(termsAt(page, meter, '?view=columns'))
+  await page.getByRole('link', { name: 'Compare all' }).click()
+  await page.getByRole('button', { name: '1 term left at default' }).click()
+  await expect(page.getByRole('button', { name: /left at default/ })).toBeHidden()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: '1 term left at default' })).toBeVisible()
   await page.goto(termsAt(page, meter, '?view=columns'))
   await page.getByRole('button', { name: 'EM-501: 1 left at default' }).click()
   await expect(cell(page, 'Timeout of EM-501', 'in force')).toHaveText('as planned')

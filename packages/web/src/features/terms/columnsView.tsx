@@ -1,4 +1,4 @@
-import { rowsAtDefault, standingFor, type Handshake, type Job, type TermStanding } from '@calm/core/job'
+import { standingFor, type Handshake, type Job, type TermStanding } from '@calm/core/job'
 import { termDefinition, termGroups, type Clasp, type TermContext } from '@calm/core/terms'
 import { Fragment, useState } from 'react'
 import { Button, cn, Glyph, Problems, tip } from '../../ui'
@@ -7,7 +7,7 @@ import { PasteFound } from './pasteFound'
 import { ReadFound } from './readFound'
 import { SeenCell, type EndProps } from './seenCell'
 import { standingSays, tellSeen } from './standingMark'
-import { useStandings } from './useStandings'
+import { openDefaultsOf, useStandings } from './useStandings'
 
 const ENDS = ['controller', 'device'] as const
 const COLUMNS: readonly TermStanding[] = ['found', 'entered', 'in-force']
@@ -28,9 +28,7 @@ export function ColumnsView({
   const [pastes, setPastes] = useState(false)
   const [reads, setReads] = useState(false)
   const standing = standingFor(job, handshake)
-  const atDefault = rowsAtDefault(job, handshake, clasp).filter(
-    ({ id }) => standing.get(id)?.device.state !== 'in-force',
-  )
+  const atDefault = openDefaultsOf(job, handshake)
   const said = clasp.rows.filter(({ ends }) => ENDS.some((end) => ends[end].state !== 'blank'))
   return (
     <div className="min-h-0 flex-1 overflow-auto">
@@ -122,11 +120,7 @@ export function ColumnsView({
         <PasteFound job={job} handshake={handshake} clasp={clasp} context={context} onClose={() => setPastes(false)} />
       )}
       {atDefault.length > 0 && (
-        <Button
-          look="plain"
-          className="mx-5 mt-2 text-note"
-          onClick={() => standings.leftAtDefault(handshake, atDefault)}
-        >
+        <Button look="plain" className="mx-5 mt-2 text-note" onClick={() => standings.leftAtDefault([handshake])}>
           {context.tags.device}: {atDefault.length} left at default
         </Button>
       )}

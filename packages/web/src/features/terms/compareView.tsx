@@ -11,7 +11,7 @@ import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { Button, Checkbox, cn, DataTable, Glyph, Problems, type TableColumn } from '../../ui'
 import { ChangeManyForm } from './changeManyForm'
-import { useStandings } from './useStandings'
+import { openDefaultsOf, useStandings } from './useStandings'
 
 const isOdd = ({ state, mostHave }: MatrixCell) => state === 'at-odds' || state === 'refused' || mostHave !== undefined
 
@@ -73,6 +73,10 @@ export function CompareView({ job }: { readonly job: Job }) {
 /** Many devices entered, or seen in force, as they are planned, in one press. */
 function SayMany({ job, handshakes }: { job: Job; handshakes: readonly Handshake[] }) {
   const standings = useStandings(job)
+  const atDefault = useMemo(
+    () => handshakes.reduce((sum, handshake) => sum + openDefaultsOf(job, handshake).length, 0),
+    [job, handshakes],
+  )
   const count = `${handshakes.length} device${handshakes.length === 1 ? '' : 's'}`
   return (
     <div className="mb-2 flex flex-wrap items-center gap-2">
@@ -80,6 +84,11 @@ function SayMany({ job, handshakes }: { job: Job; handshakes: readonly Handshake
         All of these {count} entered as planned
       </Button>
       <Button onClick={() => standings.sayAll(handshakes, 'device', 'in-force')}>All in force as planned</Button>
+      {atDefault > 0 && (
+        <Button onClick={() => standings.leftAtDefault(handshakes)}>
+          {atDefault} term{atDefault === 1 ? '' : 's'} left at default
+        </Button>
+      )}
       <Problems reason={standings.problem} />
     </div>
   )

@@ -1,9 +1,13 @@
 import { sayStanding, standingWords, type Handshake, type Job, type TermStanding } from '@calm/core/job'
 import { readSettingsText, type Clasp, type End, type TermContext } from '@calm/core/terms'
 import { useMemo, useState } from 'react'
-import { newId } from '../../api'
+import { newId, ProblemError } from '../../api'
 import { useEdit } from '../../edit'
-import { Area, Button, Choice, Dialog, formActions, Glyph, Problems } from '../../ui'
+import { decodeText } from '../../pasted'
+import { Area, Button, Choice, Dialog, FilePicker, formActions, Glyph, Problems } from '../../ui'
+
+/** A list of settings is far smaller; something larger is another file. */
+const FILE_LIMIT = 1024 * 1024
 
 interface PasteProps {
   readonly job: Job
@@ -21,6 +25,22 @@ export function PasteFound({ job, handshake, clasp, context, onClose }: PastePro
   const [as, setAs] = useState<TermStanding>('found')
   const read = useMemo(() => readSettingsText(text, clasp.rows, end, context.terms), [text, clasp, end, context])
   const good = read.found.filter(({ refusal }) => refusal === undefined)
+  const [trouble, setTrouble] = useState<unknown>(undefined)
+  const takeFile = (file: File) => {
+    setTrouble(undefined)
+    if (file.size > FILE_LIMIT)
+      return setTrouble(
+        new ProblemError(413, [
+          {
+            what: `${file.name} has ${file.size} bytes.`,
+            where: '',
+            expected: 'the settings of one device, at most 1 MB',
+            found: `${file.size} bytes`,
+          },
+        ]),
+      )
+    void file.arrayBuffer().then((bytes) => setText(decodeText(new Uint8Array(bytes)).text), setTrouble)
+  }
   const take = () => {
     const changes = good.map(({ row, text: value }) => {
       const said = { row, end, standing: as, entry: { text: value }, how: 'typed', origin: 'pasted text' } as const
@@ -52,6 +72,11 @@ export function PasteFound({ job, handshake, clasp, context, onClose }: PastePro
             }))}
             onChange={setAs}
           />
+        </div>
+        <div>
+          <FilePicker label="Exported settings" accept=".txt,.csv,.ini,.cfg,.log,text/plain" onFile={takeFile}>
+            Choose a file
+          </FilePicker>
         </div>
         <Area label="Text" value={text} typed onChange={setText} />
         {read.found.length > 0 && (
@@ -86,7 +111,7 @@ export function PasteFound({ job, handshake, clasp, context, onClose }: PastePro
             {read.unplaced.length > 6 && ` and ${read.unplaced.length - 6} more`}.
           </p>
         )}
-        <Problems reason={edits.problem} />
+        <Problems reason={trouble ?? edits.problem} />
       </div>
       <div className={formActions}>
         <Button look="act" disabled={good.length === 0} onClick={take}>

@@ -1,6 +1,7 @@
 import type { Change } from '@calm/core/changes'
 import {
   claspFor,
+  rowsAtDefault,
   sayAllAsPlanned,
   sayStanding,
   standingFor,
@@ -46,8 +47,16 @@ export function useStandings(job: Job) {
     edits.attempt(edits.change(`${changes.length} terms ${standingWords[standing]} as planned.`, changes))
   }
   /** What stands at the device as it comes out of the box, and is planned so: nobody has to enter it. */
-  const leftAtDefault = (handshake: Handshake, rows: readonly ClaspRow[]) => {
-    const changes = rows.flatMap((row) => {
+  const leftAtDefault = (handshakes: readonly Handshake[]) => {
+    const now = edits.now()
+    const said = new Map<string, Change>()
+    for (const handshake of handshakes)
+      for (const change of leftAtDefaultOf(now, handshake)) said.set(whatIsSaid(change), change)
+    const changes = [...said.values()]
+    edits.attempt(edits.change(`${changes.length} terms left at default.`, changes))
+  }
+  const leftAtDefaultOf = (now: Job, handshake: Handshake): readonly Change[] =>
+    openDefaultsOf(now, handshake).flatMap((row) => {
       const { device: reading } = row.ends
       if (reading.state !== 'read') return []
       const said = {
@@ -58,10 +67,8 @@ export function useStandings(job: Job) {
         how: 'seen',
         origin: 'left at default',
       } as const
-      return [sayStanding(edits.now(), handshake, said, newId)]
+      return [sayStanding(now, handshake, said, newId)]
     })
-    edits.attempt(edits.change(`${changes.length} terms left at default.`, changes))
-  }
   /** A device has restarted, or was loaded: what was entered as planned is at work. */
   const broughtIntoForce = (tag: string, terms: readonly PendingTerm[]) => {
     const changes = terms
@@ -96,6 +103,14 @@ export function useStandings(job: Job) {
     edits.attempt(edits.change(`${tag} seen back in ${returns.map(({ after }) => after).join(', ')}.`, changes))
   }
   return { say, sayAll, leftAtDefault, broughtIntoForce, seenBack, attempt: edits.attempt, problem: edits.problem }
+}
+
+/** Terms that a device has as its kind comes out of the box, and that nobody has seen in force yet. */
+export function openDefaultsOf(job: Job, handshake: Handshake): readonly ClaspRow[] {
+  const standings = standingFor(job, handshake)
+  return rowsAtDefault(job, handshake, claspFor(job, handshake)).filter(
+    ({ id }) => standings.get(id)?.device.state !== 'in-force',
+  )
 }
 
 /** What a change says of which row: said by two handshakes it is one thing. */
