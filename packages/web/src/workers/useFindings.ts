@@ -22,14 +22,18 @@ export function useFindings(
   useEffect(() => {
     if (!job) return
     let current = true
-    void findingsWorker()
-      // Handshakes are many and not looked at; what is proven stands in the plan.
-      .find({ ...job, handshakes: [] }, addressPlanOf(job, laptopAddresses(interfaces ?? []), ladderFor))
-      .then((found) => {
-        if (current) setFindings(found)
-      })
+    // What was edited is on the screen before its findings are looked for.
+    const begin = setTimeout(() => {
+      void findingsWorker()
+        // Handshakes are many and not looked at; what is proven stands in the plan.
+        .find({ ...job, handshakes: [] }, addressPlanOf(job, laptopAddresses(interfaces ?? []), ladderFor))
+        .then((found) => {
+          if (current) setFindings(found)
+        })
+    })
     return () => {
       current = false
+      clearTimeout(begin)
     }
   }, [job, interfaces])
   return findings
