@@ -1,4 +1,5 @@
 import { kindFacts } from '../kind'
+import { readLineSettings, silentTryMs, usualTiming } from '../serial'
 import type { End, HandshakeTerms, TermEntry, TermId } from '../terms'
 import type { Device, Job, Line, Port } from './model'
 import { imageOfRow, pluggedInto } from './plugged'
@@ -22,10 +23,25 @@ export function knownTermsOf(
     if (text) known[id] = { ...known[id], [end]: { text, origin } }
   }
   const kind = device && kindFacts(device.kind, job.kinds)
-  for (const [id, text] of Object.entries(kind?.terms ?? {}))
+  const isBehindGateway =
+    line !== undefined &&
+    isSerial(line) &&
+    device !== undefined &&
+    device.ports.length === 0 &&
+    device.behindId !== null
+  for (const [id, text] of Object.entries(kind?.terms ?? {})) {
+    // How long a device takes says nothing of how long its gateway tries.
+    if (isBehindGateway && id === 'timeout') continue
     put(id as TermId, 'device', text, `kind ${kind?.name ?? ''}`)
-  if (line && isSerial(line) && device && device.ports.length === 0 && device.behindId !== null)
-    for (const [id, text] of Object.entries(waitOfGateway(line))) put(id as TermId, 'device', text, `line ${line.name}`)
+  }
+  if (isBehindGateway)
+    for (const [id, text] of Object.entries(waitOfGateway(line)))
+      put(
+        id as TermId,
+        'device',
+        text,
+        `line ${line.name}${line.gatewayMs === null ? ', the gateway’s own time not counted' : ''}`,
+      )
   if (device) {
     const modules = pluggedInto(job, device)
     const image = imageOfRow(modules)
@@ -57,15 +73,22 @@ export function knownTermsOf(
 const gatewayOf = (job: Job, port: Port | undefined): string | null | undefined =>
   port?.gateway ?? job.networks.find(({ id }) => id === port?.networkId)?.gateway
 
+/** Bytes of every read request on a serial line. @source Modbus over Serial Line V1.02, 2.5.1; function codes 1 to 4 */
+const READ_REQUEST = { request: 8, answer: 0 }
+
 /**
- * What the gateway of a line makes the controller wait at most, by the settings of the line: all its tries, each with
- * its own time. A time of its own that nobody says counts as none.
+ * What the gateway of a line makes the controller wait at most before it says that nobody answered: all its tries, each
+ * with the question on the wire, the timeout behind it, and its own time where somebody says that. Without the timeout,
+ * the tries or the settings of the line it is not known.
  */
-function waitOfGateway({ timeoutMs, retries, gatewayMs }: Line): Readonly<Partial<Record<TermId, string>>> {
-  return {
-    ...(timeoutMs !== null && { timeout: `${(1 + (retries ?? 0)) * (timeoutMs + (gatewayMs ?? 0))} ms` }),
-    ...(retries !== null && { retries: String(retries) }),
-  }
+function waitOfGateway(line: Line): Readonly<Partial<Record<TermId, string>>> {
+  const { timeoutMs, retries, gatewayMs } = line
+  const settings = readLineSettings(line.settings)
+  if (retries === null) return {}
+  if (timeoutMs === null || !settings.ok) return { retries: String(retries) }
+  const timing = { ...usualTiming, settings: settings.value, timeoutMs, retries, gatewayMs: gatewayMs ?? 0 }
+  const one = silentTryMs(timing, { name: '', bytes: READ_REQUEST, deviceMs: 0, intervalMs: 0 })
+  return { timeout: `${Math.ceil((1 + retries) * one)} ms`, retries: String(retries) }
 }
 
 const relationSigns = { equal: '=', 'at-least': '>=', 'not-above': '<=' } as const
