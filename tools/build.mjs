@@ -1,5 +1,6 @@
 // Builds the server (one file, our packages bundled in) and the page. Does nothing when nothing changed.
 import { createHash } from 'node:crypto'
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
@@ -50,6 +51,17 @@ export const serverBuild = {
   ],
 }
 
+/** Compresses what the page fetches once, for every time that it is fetched. Browsers take brotli from this machine only. */
+function compressAssets(folder) {
+  for (const name of readdirSync(folder).filter((file) => /\.(js|css)$/.test(file))) {
+    const content = readFileSync(join(folder, name))
+    // 11 is two in a hundred smaller, and takes as long again.
+    const params = { [constants.BROTLI_PARAM_QUALITY]: 10, [constants.BROTLI_PARAM_SIZE_HINT]: content.length }
+    writeFileSync(join(folder, `${name}.br`), brotliCompressSync(content, { params }))
+    writeFileSync(join(folder, `${name}.gz`), gzipSync(content, { level: 9 }))
+  }
+}
+
 /** @returns true when something was built, false when the last build still fits */
 export async function buildAll({ say = () => {} } = {}) {
   const digest = sourceDigest()
@@ -59,6 +71,7 @@ export async function buildAll({ say = () => {} } = {}) {
   await esbuild.build(serverBuild)
   const { build } = await import('vite')
   await build({ root: join(root, 'packages/web'), logLevel: 'warn' })
+  compressAssets(join(root, 'dist/web/assets'))
   mkdirSync(dirname(stamp), { recursive: true })
   writeFileSync(stamp, digest)
   return true

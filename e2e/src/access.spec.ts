@@ -1,9 +1,11 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { startApp, type RunningApp } from './app'
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+test.use({ ownWindow: true })
 
 let app: RunningApp
 test.beforeAll(async () => {

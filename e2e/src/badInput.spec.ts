@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { changeElsewhere, type RunningApp, stage, startApp } from './app'
 import { ownJobs } from './ownJob'
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './test'
 import { startApp, talk, type RunningApp } from './app'
 import { addToRehearsal, rehearsal, rows } from './jobParts'
 

@@ -4,7 +4,7 @@ import { createServer, connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { freePort } from './ports'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))

@@ -1,4 +1,4 @@
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { expect, test, type Locator, type Page } from './test'
 import { choose, startApp, type RunningApp } from './app'
 
 let app: RunningApp
@@ -394,7 +394,7 @@ test.describe('on a phone, behind a passcode', () => {
     guarded = await startApp(true, { passcode: 'heron-mill-7' })
   })
   test.afterAll(() => guarded.end())
-  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
+  test.use({ ownWindow: true, viewport: { width: 390, height: 844 }, hasTouch: true })
 
   test('nothing is told without the passcode; with it the step in hand fills the screen', async ({ page }) => {
     const bare = await fetch(`${guarded.url}/api/jobs`)

@@ -1,4 +1,4 @@
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { expect, test, type Locator, type Page } from './test'
 import { ServerTCP } from 'modbus-serial'
 import { choose, stage, startApp, type RunningApp } from './app'
 import { freePort } from './ports'

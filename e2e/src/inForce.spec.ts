@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './test'
 import { choose, talk } from './app'
 import { rows } from './jobParts'
 import { ownJobs } from './ownJob'

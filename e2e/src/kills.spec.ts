@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { freePort } from './ports'
 
 const main = fileURLToPath(new URL('../../dist/server/main.mjs', import.meta.url))

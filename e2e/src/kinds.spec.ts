@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { canFile, gsdFile } from '../../packages/core/src/description/fixtures'
 import { choose } from './app'
 import { ownJobs } from './ownJob'

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { startApp, talk, type RunningApp } from './app'
 
 let app: RunningApp
@@ -9,7 +9,7 @@ test.afterAll(() => app.end())
 const { get } = talk(() => app)
 
 test.describe('on a phone', () => {
-  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
+  test.use({ ownWindow: true, viewport: { width: 390, height: 844 }, hasTouch: true })
 
   test('the kit is computed from the job, ticked, and still ticked elsewhere; a password is never asked for', async ({
     page,

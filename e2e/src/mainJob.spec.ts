@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './test'
 import { stage, startApp, type RunningApp } from './app'
 
 /** The whole main job on the demo: once by mouse, once by keyboard only. */

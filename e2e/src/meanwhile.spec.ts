@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { startApp, talk, type RunningApp } from './app'
 
 let app: RunningApp

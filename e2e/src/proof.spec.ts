@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { choose, stage, startApp, type RunningApp } from './app'
 
 let app: RunningApp

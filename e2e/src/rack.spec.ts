@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './test'
 import { randomUUID } from 'node:crypto'
 import { startApp, talk, type RunningApp } from './app'
 import { addToRehearsal, rehearsal, rows } from './jobParts'
