@@ -1,21 +1,12 @@
 import { limits, tables, type Table } from '../modbus'
-import { groupedBy } from '../units'
+import { packJointly } from './severalRates'
+import { barBefore, barsOf, costOf, mostOf, perSecond, placesOf, requestOf, type Bar, type Place } from './span'
 import type { PackedRequest, Packing, PackingRules, Wanted } from './wanted'
-
-/** Values that lie at the same place travel together; `end` is the first address after it. */
-interface Place {
-  readonly start: number
-  readonly end: number
-  readonly ids: readonly string[]
-}
 
 /**
  * Packs values into reads that cost the least: overhead for each request, and something for each register it carries,
- * gaps included. Exact, by the shortest way through the values in order of address: where requests may be anything,
- * there is a cheapest set in which none lies inside another, and then each carries a stretch of that order.
- *
- * Values wanted at several rates are packed rate by rate, the fastest first; what a faster request brings anyway is
- * not asked for again.
+ * gaps included. A request may ask faster than a value needs, and then brings it along. Exact; where several rates lie
+ * so close together that all ways would take too long, rate by rate, and `isCheapest` is false then.
  */
 export function packReads(wanted: readonly Wanted[], rules: PackingRules): Packing {
   const never = wanted.flatMap((each) => {
@@ -24,28 +15,55 @@ export function packReads(wanted: readonly Wanted[], rules: PackingRules): Packi
   })
   const lost = new Set(never.map(({ id }) => id))
   const readable = wanted.filter(({ id }) => !lost.has(id))
-  const requests: PackedRequest[] = []
-  for (const table of Object.keys(tables) as Table[]) {
-    const own = readable.filter((each) => each.table === table)
-    const rates = [...new Set(own.map(({ pollMs }) => pollMs))].sort((a, b) => a - b)
-    for (const pollMs of rates) {
-      const now = own.filter((each) => each.pollMs === pollMs)
-      const open = now.filter((each) => !bringAlong(requests, each))
-      requests.push(...packOne(table, pollMs, open, own, rules))
-    }
-  }
+  const packed = (Object.keys(tables) as Table[]).map((table) => packTable(table, readable, rules))
+  const requests = packed.flatMap((each) => each.requests)
   const before = readable.reduce((sum, each) => sum + costOf(each.table, each.size, rules) * perSecond(each.pollMs), 0)
-  const after = requests.reduce((sum, each) => sum + costOf(each.table, each.count, rules) * perSecond(each.pollMs), 0)
-  const rates = new Set(readable.map(({ pollMs }) => pollMs))
-  return { requests, never, before, after, isCheapest: rates.size <= 1 }
+  const after = costPerSecond(requests, rules)
+  return { requests, never, before, after, isCheapest: packed.every(({ isCheapest }) => isCheapest) }
 }
 
-const perSecond = (pollMs: number) => 1000 / pollMs
+const costPerSecond = (requests: readonly PackedRequest[], rules: PackingRules): number =>
+  requests.reduce((sum, each) => sum + costOf(each.table, each.count, rules) * perSecond(each.pollMs), 0)
 
-const mostOf = (table: Table, rules: PackingRules) => (tables[table].bits === 1 ? rules.mostBits : rules.mostRegisters)
+type PackedTable = Pick<Packing, 'requests' | 'isCheapest'>
 
-const costOf = (table: Table, size: number, { cost }: PackingRules): number =>
-  cost.perRequest + cost.perRegister * (tables[table].bits === 1 ? Math.ceil(size / 16) : size)
+function packTable(table: Table, readable: readonly Wanted[], rules: PackingRules): PackedTable {
+  const own = readable.filter((each) => each.table === table)
+  const bars = barsOf(table, own, rules)
+  const alone = placesOf(own.filter((each) => each.isAlone)).map((place) => requestOf(table, place.pollMs, [place]))
+  const shared = own.filter((each) => !each.isAlone)
+  const { requests, isCheapest } = packShared(table, shared, bars, rules)
+  const inOrder = (a: PackedRequest, b: PackedRequest) => a.pollMs - b.pollMs || a.first - b.first
+  return { requests: [...requests, ...alone].sort(inOrder), isCheapest }
+}
+
+function packShared(table: Table, shared: readonly Wanted[], bars: readonly Bar[], rules: PackingRules): PackedTable {
+  const rates = [...new Set(shared.map(({ pollMs }) => pollMs))].sort((a, b) => a - b)
+  const [only] = rates
+  if (only === undefined) return { requests: [], isCheapest: true }
+  if (rates.length === 1) return { requests: packOne(table, only, shared, bars, rules), isCheapest: true }
+  const places = placesOf(shared).map((place) => ({ ...place, rate: rates.indexOf(place.pollMs) }))
+  const apart = packRateByRate(table, shared, rates, bars, rules)
+  const jointly = packJointly({ table, places, rates, bars, rules }, costPerSecond(apart, rules))
+  return jointly ? { requests: jointly, isCheapest: true } : { requests: apart, isCheapest: false }
+}
+
+/** The fastest first; what a faster request brings anyway is not asked for again. */
+function packRateByRate(
+  table: Table,
+  shared: readonly Wanted[],
+  rates: readonly number[],
+  bars: readonly Bar[],
+  rules: PackingRules,
+): readonly PackedRequest[] {
+  const requests: PackedRequest[] = []
+  for (const pollMs of rates) {
+    const now = shared.filter((each) => each.pollMs === pollMs)
+    const open = now.filter((each) => !bringAlong(requests, each))
+    requests.push(...packOne(table, pollMs, open, bars, rules))
+  }
+  return requests
+}
 
 function whyNever(each: Wanted, all: readonly Wanted[], rules: PackingRules): string | undefined {
   const { table, address, size } = each
@@ -71,8 +89,7 @@ function whyNever(each: Wanted, all: readonly Wanted[], rules: PackingRules): st
   )
 }
 
-const bringAlong = (requests: readonly PackedRequest[], { table, address, size, isAlone, id }: Wanted): boolean => {
-  if (isAlone) return false
+const bringAlong = (requests: readonly PackedRequest[], { table, address, size, id }: Wanted): boolean => {
   const at = requests.findIndex(
     (each) => each.table === table && each.first <= address && address + size <= each.first + each.count,
   )
@@ -82,38 +99,18 @@ const bringAlong = (requests: readonly PackedRequest[], { table, address, size, 
   return true
 }
 
-function placesOf(wanted: readonly Wanted[]): readonly Place[] {
-  const byPlace = groupedBy(wanted, ({ address, size }) => `${address}+${size}`)
-  return [...byPlace.values()]
-    .map((same) => {
-      const [first] = same as [Wanted, ...Wanted[]]
-      return { start: first.address, end: first.address + first.size, ids: same.map(({ id }) => id) }
-    })
-    .sort((a, b) => a.start - b.start || a.end - b.end)
-}
-
-/** Addresses that a request of several values has to stay clear of, sorted; what is read alone is one of them. */
-function barsOf(table: Table, all: readonly Wanted[], rules: PackingRules): readonly (readonly [number, number])[] {
-  const bars = rules.forbidden.filter((gap) => gap.table === table).map(({ first, last }) => [first, last] as const)
-  const alone = all.filter((each) => each.isAlone).map(({ address, size }) => [address, address + size - 1] as const)
-  return [...bars, ...alone].sort((a, b) => a[0] - b[0])
-}
-
+/**
+ * Values that are wanted equally often, by the shortest way through them in order of address: where requests may be
+ * anything, there is a cheapest set in which none lies inside another, and then each carries a stretch of that order.
+ */
 function packOne(
   table: Table,
   pollMs: number,
   wanted: readonly Wanted[],
-  all: readonly Wanted[],
+  bars: readonly Bar[],
   rules: PackingRules,
 ): readonly PackedRequest[] {
-  const request = (places: readonly Place[]): PackedRequest => {
-    const first = places[0]?.start ?? 0
-    const count = Math.max(...places.map(({ end }) => end)) - first
-    return { table, first, count, pollMs, carries: places.flatMap(({ ids }) => ids) }
-  }
-  const alone = placesOf(wanted.filter((each) => each.isAlone)).map((place) => request([place]))
-  const places = placesOf(wanted.filter((each) => !each.isAlone))
-  const bars = barsOf(table, all, rules)
+  const places = placesOf(wanted)
   const most = mostOf(table, rules)
   const best: number[] = [0]
   const from: number[] = [0]
@@ -134,16 +131,6 @@ function packOne(
   }
   const packed: PackedRequest[] = []
   for (let last = places.length; last > 0; last = from[last] as number)
-    packed.unshift(request(places.slice(from[last], last)))
-  return [...packed, ...alone].sort((a, b) => a.first - b.first)
-}
-
-/** The last barred address before a place; -1 where there is none. Values themselves never touch one. */
-function barBefore(bars: readonly (readonly [number, number])[], start: number): number {
-  let last = -1
-  for (const [first, end] of bars) {
-    if (first >= start) break
-    last = Math.max(last, end)
-  }
-  return last
+    packed.unshift(requestOf(table, pollMs, places.slice(from[last], last)))
+  return packed
 }

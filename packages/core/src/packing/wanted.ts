@@ -55,9 +55,6 @@ export interface Packing {
   /** Cost of one round of every request, by the second: one value at a time, and packed. */
   readonly before: number
   readonly after: number
-  /**
-   * Whether nothing costs less: so where everything is wanted equally often. With several rates each is cheapest by
-   * itself, after what faster requests bring anyway.
-   */
+  /** Whether nothing costs less. Not where several rates lie so close together that it was packed rate by rate. */
   readonly isCheapest: boolean
 }

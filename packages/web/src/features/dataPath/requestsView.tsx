@@ -136,7 +136,7 @@ function sayPacking({ packing, unit }: DevicePacking): string {
       : `${round(packing.before)} requests a second one by one, ${round(packing.after)} packed`
   const proof = packing.isCheapest
     ? 'No other way to share them out costs less.'
-    : 'Each rate is cheapest by itself; what a faster request brings anyway is not asked for again.'
+    : 'There are too many ways to compare: it is packed rate by rate, and another way may cost less.'
   return `${count} point${count === 1 ? '' : 's'} in ${packing.requests.length} request${packing.requests.length === 1 ? '' : 's'}: ${cost}. ${proof}`
 }
 
