@@ -1,16 +1,13 @@
-import type { DataType } from '../values'
+import { dataTypes, isByteType, wholeRanges, type DataType } from '../values'
 import type { Line } from './factors'
 
-const wholeTypes: Readonly<Partial<Record<DataType, readonly [least: number, most: number, patterns: number]>>> = {
-  bool: [0, 1, 2],
-  uint16: [0, 0xffff, 2 ** 16],
-  int16: [-0x8000, 0x7fff, 2 ** 16],
-  uint32: [0, 0xffff_ffff, 2 ** 32],
-  int32: [-0x8000_0000, 0x7fff_ffff, 2 ** 32],
-  uint64: [0, 2 ** 64, 2 ** 64],
-  int64: [-(2 ** 63), 2 ** 63, 2 ** 64],
-  bcd16: [0, 9999, 2 ** 16],
-  bcd32: [0, 99_999_999, 2 ** 32],
+/** Ends of what a type holds, and how many patterns of bits there are. */
+function patternsOf(type: DataType): readonly [least: number, most: number, patterns: number] | undefined {
+  if (type === 'bool') return [0, 1, 2]
+  const range = wholeRanges[type]
+  if (!range) return undefined
+  const bits = isByteType(type) ? 8 : 16 * (dataTypes[type].registers ?? 1)
+  return [Number(range[0]), Number(range[1]), 2 ** bits]
 }
 
 /**
@@ -22,7 +19,7 @@ export function chanceOf(type: DataType, line: Line, [low, high]: readonly [numb
   const ends = [(low - line.offset) / line.scale, (high - line.offset) / line.scale]
   const [from, to] = [Math.min(...ends), Math.max(...ends)]
   if (type === 'float32' || type === 'float64') return Math.max(0, floatsBetween(from, to, type))
-  const whole = wholeTypes[type]
+  const whole = patternsOf(type)
   if (!whole) return 0
   const [least, most, patterns] = whole
   const count = Math.floor(Math.min(to, most)) - Math.ceil(Math.max(from, least)) + 1

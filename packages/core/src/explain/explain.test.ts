@@ -1,5 +1,15 @@
 import { explainPoints, sayExplanation, surenessOf, tellApart, type Question } from '.'
-import { dice, everyReading, hitRates, inexplicable, keyOf, onePoint, ordersOf, type CaseType } from './fixtures'
+import {
+  dice,
+  everyReading,
+  hitRates,
+  inexplicable,
+  keyOf,
+  onePoint,
+  ordersOf,
+  plainly,
+  type CaseType,
+} from './fixtures'
 
 /** 12.4 as a float, low word first, in registers 106 and 107; the plan reads 104 and 105 as it stands. */
 const flow = (more: Partial<Question> = {}): Question => ({
@@ -126,6 +136,35 @@ test('scales that need the range of the quantity or its unit', () => {
   expect(one(300, 26.85, { span: undefined })).toEqual([])
 })
 
+test('a value in one byte of a register, with something else in the other', () => {
+  const at = (at: number, word: number, value: number) => ({
+    at,
+    words: [word],
+    expect: { kind: 'about' as const, value, allowed: 0 },
+  })
+  const plan = { address: 104, format: { type: 'uint16', order: 'ABCD' }, scale: 1, offset: 0 } as const
+  // Minutes in the high byte, seconds in the low one.
+  const minutes = flow({ first: 104, plan, unit: 'min', samples: [at(0, 0x0c3b, 12), at(1000, 0x0d00, 13)] })
+  expect(says(minutes)).toEqual(['Take it as uint 8 high: 13 min', 'Take it as int 8 high: 13 min'])
+  const cold = flow({ first: 104, plan, unit: '°C', samples: [at(0, 0x07f4, -12), at(1000, 0x07f6, -10)] })
+  expect(says(cold)).toEqual(['Take it as int 8 low: -10 °C'])
+  // An empty other byte makes it the whole register, and that is planned.
+  expect(says(flow({ first: 104, plan, unit: '', samples: [at(0, 0x0011, 17)] }))).toEqual(['Read it as planned: 17'])
+  expect(
+    explain(flow({ first: 104, plan, samples: [at(0, 0x0011, 17)] })).explanations.map(({ format }) => format.type),
+  ).toEqual(['uint16', 'int16'])
+  // A byte that is planned stays planned, whatever stands beside it.
+  const byte = { ...plan, format: { type: 'uint8-low', order: 'ABCD' } } as const
+  expect(says(flow({ first: 104, plan: byte, unit: '', samples: [at(0, 0x0011, 17)] }))).toEqual([
+    'Read it as planned: 17',
+  ])
+  // Swapped bytes are said of the register, and the byte is named as it stands in the swapped one.
+  const swapped = { ...plan, format: { type: 'uint16', order: 'BADC' } } as const
+  expect(says(flow({ first: 104, plan: swapped, unit: '', samples: [at(0, 0x0cc8, 200)] }))).toEqual([
+    'Take it as uint 8 high: 200',
+  ])
+})
+
 describe('beside a search of everything that shares nothing with it', () => {
   const canonical = (type: string, order: string) =>
     ordersOf(type as CaseType).includes(order as never)
@@ -139,9 +178,10 @@ describe('beside a search of everything that shares nothing with it', () => {
           : 'ABCD'
   const ours = (question: Question) =>
     new Set(
-      explain(question).explanations.map(({ shift, format, line }) =>
-        keyOf(shift, format.type, canonical(format.type, format.order), line.scale),
-      ),
+      explain(question).explanations.map(({ shift, format, line }) => {
+        const [type, order] = plainly(format.type, format.order)
+        return keyOf(shift, type, canonical(type, order), line.scale)
+      }),
     )
 
   test('neither more nor fewer readings, in random registers with a wide tolerance', () => {

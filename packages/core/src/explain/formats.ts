@@ -1,10 +1,22 @@
-import { byteOrders, dataTypes, registersOf, type ByteOrder, type DataType, type ValueFormat } from '../values'
+import {
+  byteOrders,
+  dataTypes,
+  isByteType,
+  registersOf,
+  type ByteOrder,
+  type DataType,
+  type ValueFormat,
+} from '../values'
 
 /** Types that a number can hide in. Texts are read by eye; a single bit has a search of its own. */
 const numbers: readonly DataType[] = [
   'uint16',
   'int16',
   'bcd16',
+  'uint8-high',
+  'uint8-low',
+  'int8-high',
+  'int8-low',
   'uint32',
   'int32',
   'float32',
@@ -13,7 +25,17 @@ const numbers: readonly DataType[] = [
   'int64',
   'float64',
 ]
-const uncommonTypes: ReadonlySet<DataType> = new Set<DataType>(['bcd16', 'bcd32', 'uint64', 'int64', 'float64'])
+const uncommonTypes: ReadonlySet<DataType> = new Set<DataType>([
+  'uint8-high',
+  'uint8-low',
+  'int8-high',
+  'int8-low',
+  'bcd16',
+  'bcd32',
+  'uint64',
+  'int64',
+  'float64',
+])
 
 /** The orders that differ from one another for so many registers. */
 const ordersFor: Readonly<Record<number, readonly ByteOrder[]>> = {
@@ -47,7 +69,8 @@ export function formatsFor(planned: ValueFormat): readonly TriedFormat[] {
   return types.flatMap((type) => {
     const format = { ...planned, type }
     const registers = registersOf(format)
-    const orders = ordersFor[registers] ?? [planned.order]
+    // The other order of the two bytes is the other byte, which is tried by itself.
+    const orders = isByteType(type) ? [sameOrder(planned.order, registers)] : (ordersFor[registers] ?? [planned.order])
     return orders.map((order) => triedFormat({ ...format, order }, registers, planned))
   })
 }

@@ -1,4 +1,13 @@
-import { decodeValue, registersOf, reorder, type ByteOrder, type RawValue, type ValueFormat } from '../values'
+import {
+  byteTypes,
+  decodeValue,
+  isByteType,
+  registersOf,
+  reorder,
+  type ByteOrder,
+  type RawValue,
+  type ValueFormat,
+} from '../values'
 import { chanceOf } from './chance'
 import { linesFor, type Factor, type Line } from './factors'
 import { bandOf, isInside, risesAsTold, type Seen } from './fits'
@@ -82,7 +91,11 @@ export function wordsAt(
 }
 
 /** The raw number of a format so many registers from the planned place, in every sample. */
-function rawAt(question: Question, shift: number, tried: TriedFormat): readonly number[] | 'outside' | 'no-number' {
+function rawAt(
+  question: Question,
+  shift: number,
+  tried: Pick<TriedFormat, 'format' | 'registers'>,
+): readonly number[] | 'outside' | 'no-number' {
   const from = question.plan.address + shift - question.first
   const raws: number[] = []
   for (const { words } of question.samples) {
@@ -94,6 +107,19 @@ function rawAt(question: Question, shift: number, tried: TriedFormat): readonly 
     raws.push(number)
   }
   return raws
+}
+
+/** Whether the other byte is empty in every sample: then the byte is the whole register, which is tried by itself. */
+function isOnlyWholeRegister(
+  question: Question,
+  shift: number,
+  { format, isOtherType }: TriedFormat,
+  raws: readonly number[],
+): boolean {
+  if (!isOtherType || !isByteType(format.type)) return false
+  const type = byteTypes[format.type].isSigned ? 'int16' : 'uint16'
+  const whole = rawAt(question, shift, { format: { ...format, type }, registers: 1 })
+  return typeof whole !== 'string' && raws.every((raw, k) => raw === whole[k])
 }
 
 const valueOf = (raw: number, { scale, offset }: Line): number => {
@@ -151,7 +177,7 @@ export function search(question: Question): Search {
     for (const shift of shifts) {
       const raws = rawAt(question, shift, tried)
       if (raws === 'outside') outside += 1
-      if (typeof raws === 'string') continue
+      if (typeof raws === 'string' || isOnlyWholeRegister(question, shift, tried, raws)) continue
       // A single bit has no scale.
       for (const { factor, ...line } of tried.format.type === 'bool' ? lines.slice(0, 1) : lines) {
         compared += 1

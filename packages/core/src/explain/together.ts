@@ -130,8 +130,8 @@ function answerOf(found: Search, ranked: readonly BeforeChance[], alone: boolean
   return { search: found, explanations, equals }
 }
 
-/** Roughly how many ways are as simple: each aspect that may differ multiplies them. Shift 4, type 9, order 3, scale 30. */
-const ways = { shift: 4, type: 9, order: 3, scale: 30 } as const
+/** Roughly how many ways are as simple: each aspect that may differ multiplies them. Shift 4, type 13, order 3, scale 30. */
+const ways = { shift: 4, type: 13, order: 3, scale: 30 } as const
 const waysAsSimple = ({ aspects }: Pick<Explanation, 'aspects'>): number => {
   const all = Object.values(ways)
   const ofSize = (count: number): number =>

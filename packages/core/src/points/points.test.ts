@@ -1,3 +1,4 @@
+import type { DataType } from '../values'
 import { applyChanges } from '../changes'
 import { explainPoints, type RankedExplanation } from '../explain'
 import { basisOf, handshakeTermsOf, ladderFor, type Handshake, type Job, type Point } from '../job'
@@ -243,6 +244,16 @@ describe('rules', () => {
     const bit = (name: string, register: string) =>
       point(name, register, { source: source(register, { type: 'bool' }) })
     expect(found([bit('A', '40001.3'), bit('B', '40001.4')])).toEqual([])
+    const one = (name: string, type: DataType, register = '40001') =>
+      point(name, register, { source: source(register, { type }) })
+    expect(found([one('A', 'uint8-high'), one('B', 'int8-low')])).toEqual([])
+    expect(found([one('A', 'uint8-high'), one('B', 'int8-high')])).toEqual(['point.overlap B'])
+    expect(found([one('A', 'uint8-high'), one('B', 'uint16')])).toEqual(['point.overlap B'])
+    expect(found([one('A', 'uint8-low'), bit('B', '40001.9')])).toEqual([])
+    expect(found([one('A', 'uint8-low'), bit('B', '40001.7')])).toEqual(['point.overlap B'])
+    const byte = one('A', 'int8-low')
+    expect(found([{ ...byte, low: -10, high: 127 }])).toEqual([])
+    expect(found([{ ...byte, low: -10, high: 128 }])).toEqual(['point.range-held A'])
     expect(found([point('A', '40001'), point('B', '30002')])).toEqual([])
   })
   test('what the device and its controller allow: each just within, and one step beyond', () => {

@@ -2,7 +2,7 @@ import { handshakeTermsOf, type Handshake, type Job, type Point } from '../job'
 import { limits, serialUnit, tableOfFunction, tables, type Table } from '../modbus'
 import { readPlanOf } from '../terms'
 import { readLargest } from './largest'
-import { allowedDifference } from '../values'
+import { allowedDifference, bitsTaken, wholeRanges } from '../values'
 import { placesOf, type PointPlace } from './place'
 
 /** How much a finding of a point matters. */
@@ -39,15 +39,6 @@ export interface PointRule {
   readonly check: (placed: PlacedPoint, others: readonly PlacedPoint[], limits: PointLimits) => string | undefined
 }
 
-const wholeRange: Readonly<Partial<Record<string, readonly [number, number]>>> = {
-  uint16: [0, 0xffff],
-  int16: [-0x8000, 0x7fff],
-  uint32: [0, 0xffff_ffff],
-  int32: [-0x8000_0000, 0x7fff_ffff],
-  bcd16: [0, 9999],
-  bcd32: [0, 99_999_999],
-}
-
 const text = (value: number) => String(Number(value.toPrecision(7)))
 
 export const pointRules: readonly PointRule[] = [
@@ -65,7 +56,7 @@ export const pointRules: readonly PointRule[] = [
           each.table === table &&
           each.address < address + size &&
           address < each.address + each.size &&
-          !(each.address === address && each.size === size && isBit(each.plan) && isBit(plan)),
+          !(each.address === address && size === 1 && each.size === 1 && areApart(each.plan, plan)),
       )
       return (
         other &&
@@ -171,9 +162,9 @@ export const pointRules: readonly PointRule[] = [
     summary: 'A whole number at its scale reaches only so far; beyond it the value wraps or stands at its end.',
     source: 'Modbus Application Protocol V1.1b3, 4.2 (16 bits); two’s complement',
     check: ({ point: { low, high, quantity, unit }, plan }) => {
-      const range = wholeRange[plan.format.type]
+      const range = wholeRanges[plan.format.type]
       if (!range || low === null || high === null || low >= high) return undefined
-      const ends = range.map((raw) => raw * plan.scale + plan.offset)
+      const ends = range.map((raw) => Number(raw) * plan.scale + plan.offset)
       const [least, most] = [Math.min(...ends), Math.max(...ends)]
       return low < least || high > most
         ? `${quantity} ranges from ${low} to ${high} ${unit}; ${plan.format.type} at ${plan.scale} holds ${text(least)} to ${text(most)}.`
@@ -188,7 +179,7 @@ export const pointRules: readonly PointRule[] = [
       'A step of the raw number is larger than the difference that is allowed: a right value may lie outside by rounding alone.',
     source: 'common practice, no source',
     check: ({ point, plan }) => {
-      if (!(plan.format.type in wholeRange) || point.reference === null) return undefined
+      if (!(plan.format.type in wholeRanges) || point.reference === null) return undefined
       const allowed = allowedDifference(point.tolerance, point.reference.value)
       const step = Math.abs(plan.scale)
       // Rounded to the nearest step a value is off by half of one.
@@ -203,7 +194,11 @@ export const pointRules: readonly PointRule[] = [
 const comesBefore = (a: Pick<PlacedPoint, 'address' | 'point'>, b: Pick<PlacedPoint, 'address' | 'point'>): boolean =>
   a.address < b.address || (a.address === b.address && a.point.id < b.point.id)
 
-const isBit = ({ format }: PointPlace['plan']): boolean => format.type === 'bool'
+/** Bits and bytes share a register without sharing what they are made of; one bit may be wanted under two names. */
+function areApart(one: PointPlace['plan'], other: PointPlace['plan']): boolean {
+  const [a, b] = [one, other].map(({ format }) => bitsTaken(format.type, format.bit)) as [number, number]
+  return (a & b) === 0 || (one.format.type === 'bool' && other.format.type === 'bool')
+}
 const span = (address: number, size: number): string =>
   size === 1 ? `address ${address}` : `addresses ${address} to ${address + size - 1}`
 

@@ -9,6 +9,10 @@ import type { Handshake, Job } from '../job'
 const iecTypes: Readonly<Record<DataType, string>> = {
   bool: 'BOOL',
   bits16: 'WORD',
+  'uint8-high': 'USINT',
+  'uint8-low': 'USINT',
+  'int8-high': 'SINT',
+  'int8-low': 'SINT',
   uint16: 'UINT',
   int16: 'INT',
   uint32: 'UDINT',

@@ -9,6 +9,13 @@ import type { TermDefinition } from './term'
 
 /** What programs call the types. @source IEC 61131-3, table 10 */
 const commonNames: Readonly<Record<string, DataType>> = {
+  usint: 'uint8-low',
+  byte: 'uint8-low',
+  uint8high: 'uint8-high',
+  uint8low: 'uint8-low',
+  sint: 'int8-low',
+  int8high: 'int8-high',
+  int8low: 'int8-low',
   real: 'float32',
   float: 'float32',
   lreal: 'float64',

@@ -54,6 +54,14 @@ type NumberType = Exclude<ValueFormat['type'], 'bool' | 'bits16' | 'bcd16' | 'bc
 
 function decodeNumber(view: DataView, type: NumberType): RawValue {
   switch (type) {
+    case 'uint8-high':
+      return { kind: 'number', value: view.getUint8(0) }
+    case 'uint8-low':
+      return { kind: 'number', value: view.getUint8(1) }
+    case 'int8-high':
+      return { kind: 'number', value: view.getInt8(0) }
+    case 'int8-low':
+      return { kind: 'number', value: view.getInt8(1) }
     case 'uint16':
       return { kind: 'number', value: view.getUint16(0) }
     case 'int16':

@@ -1,26 +1,15 @@
 import { ok, refusal, type Result } from '../units'
 import { reorder } from './byteOrder'
-import { dataTypes } from './dataType'
+import { bitsTaken, byteTypes, dataTypes, isByteType, wholeRanges } from './dataType'
 import { registersOf } from './decode'
 import type { RawValue, ValueFormat } from './value'
-
-const wholeRanges: Readonly<Partial<Record<ValueFormat['type'], readonly [bigint, bigint]>>> = {
-  uint16: [0n, 0xffffn],
-  int16: [-0x8000n, 0x7fffn],
-  uint32: [0n, 0xffff_ffffn],
-  int32: [-0x8000_0000n, 0x7fff_ffffn],
-  uint64: [0n, 0xffff_ffff_ffff_ffffn],
-  int64: [-0x8000_0000_0000_0000n, 0x7fff_ffff_ffff_ffffn],
-  bcd16: [0n, 9999n],
-  bcd32: [0n, 99_999_999n],
-}
 
 /**
  * Writes a value as registers. What does not fit the type is refused: nothing is clipped or rounded silently, except
  * that a float takes its nearest representable value.
  *
- * @param present the words that stand there now, as they travel: one bit is set into them, so that its word's other
- * bits stay as they are. Where they are not known, write a mask instead (`maskWriteOfBit`).
+ * @param present the words that stand there now, as they travel: a bit or a byte is set into them, so that its word's
+ * other bits stay as they are. Where they are not known, write a mask instead (`maskWriteOfBit`).
  */
 export function encodeValue(
   raw: RawValue,
@@ -36,7 +25,7 @@ export function encodeValue(
     )
   switch (format.type) {
     case 'bool':
-      return raw.kind === 'bool' ? encodeBit(raw.value, format, present) : misfit()
+      return raw.kind === 'bool' ? encodePart(Number(raw.value), format, present) : misfit()
     case 'bits16':
       return raw.kind === 'bits' && raw.value.length === 16
         ? ok(reorder([raw.value.reduce((word, on, bit) => (on ? word | (1 << bit) : word), 0)], format.order))
@@ -52,11 +41,16 @@ export function encodeValue(
     case 'ascii':
       return raw.kind === 'text' ? encodeText(raw.value, format) : misfit()
     default:
-      return encodeWhole(raw, format, misfit)
+      return encodeWhole(raw, format, misfit, present)
   }
 }
 
-function encodeWhole(raw: RawValue, format: ValueFormat, misfit: () => Result<never>): Result<readonly number[]> {
+function encodeWhole(
+  raw: RawValue,
+  format: ValueFormat,
+  misfit: () => Result<never>,
+  present: readonly number[] | undefined,
+): Result<readonly number[]> {
   const range = wholeRanges[format.type]
   if (!range || (raw.kind !== 'number' && raw.kind !== 'whole')) return misfit()
   if (raw.kind === 'number' && !Number.isInteger(raw.value)) return misfit()
@@ -70,6 +64,7 @@ function encodeWhole(raw: RawValue, format: ValueFormat, misfit: () => Result<ne
       `${min} to ${max}`,
     )
   }
+  if (isByteType(format.type)) return encodePart(Number(BigInt.asUintN(8, value)), format, present)
   const view = new DataView(new ArrayBuffer(2 * registersOf(format)))
   const bits = format.type.startsWith('bcd') ? BigInt(`0x${value}`) : BigInt.asUintN(64, value)
   for (let k = 0; k < registersOf(format); k += 1) {
@@ -78,22 +73,25 @@ function encodeWhole(raw: RawValue, format: ValueFormat, misfit: () => Result<ne
   return ok(reorder(wordsOf(view), format.order))
 }
 
-function encodeBit(
-  on: boolean,
+/** Sets the bits that a value takes into the word that stands there, and leaves the others. */
+function encodePart(
+  bits: number,
   format: ValueFormat,
   present: readonly number[] | undefined,
 ): Result<readonly number[]> {
   const [word] = present ? reorder(present, format.order) : []
+  const isBit = format.type === 'bool'
   if (present?.length !== 1 || word === undefined) {
     return refusal(
       'value.present',
-      'One bit cannot be written without the word that it stands in: the other 15 would be cleared.',
+      `One ${isBit ? 'bit' : 'byte'} cannot be written without the word that it stands in: the other ${isBit ? 15 : 8}${isBit ? '' : ' bits'} would be cleared.`,
       present ? `${present.length} words` : 'no word',
       'the present word, or a mask write (function 22)',
     )
   }
-  const mask = 1 << (format.bit ?? 0)
-  return ok(reorder([on ? word | mask : word & ~mask], format.order))
+  const mask = bitsTaken(format.type, format.bit)
+  const from = isByteType(format.type) ? byteTypes[format.type].shift : (format.bit ?? 0)
+  return ok(reorder([(word & ~mask) | (bits << from)], format.order))
 }
 
 function encodeText(text: string, format: ValueFormat): Result<readonly number[]> {

@@ -1,6 +1,6 @@
 export { byteOrders, reorder, type ByteOrder } from './byteOrder'
 export { compareReading, type Comparison } from './compare'
-export { dataTypes, type DataType } from './dataType'
+export { bitsTaken, byteTypes, dataTypes, isByteType, wholeRanges, type DataType } from './dataType'
 export { parseDecimal } from './decimal'
 export { decodeValue, registersOf } from './decode'
 export { encodeValue } from './encode'

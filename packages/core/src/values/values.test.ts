@@ -25,6 +25,10 @@ describe('words and values', () => {
     [[0x7fc0, 0], 'float32', NaN],
     [[0x7f80, 0], 'float32', Infinity],
     [[0x3ff0, 0, 0, 0], 'float64', 1],
+    [[0x80fe], 'uint8-high', 128],
+    [[0x80fe], 'uint8-low', 254],
+    [[0x80fe], 'int8-high', -128],
+    [[0x80fe], 'int8-low', -2],
     [[0xc350], 'int16', -15_536],
     [[0x0a6b], 'int16', 2667],
     [[0x8100], 'int16', -32_512],
@@ -84,6 +88,17 @@ describe('words and values', () => {
       ok: true,
       value: { kind: 'text', value },
     })
+  })
+
+  test('writing a byte keeps the other byte of its register, and is refused where that is not known', () => {
+    const high = { type: 'uint8-high', order: 'ABCD' } as const
+    const of = (value: number) => ({ kind: 'number', value }) as const
+    expect(encodeValue(of(0x12), high, [0xabcd])).toEqual({ ok: true, value: [0x12cd] })
+    expect(encodeValue(of(-2), { ...high, type: 'int8-low' }, [0xabcd])).toEqual({ ok: true, value: [0xabfe] })
+    expect(encodeValue(of(0x12), { ...high, order: 'BADC' }, [0xabcd])).toEqual({ ok: true, value: [0xab12] })
+    expect(encodeValue(of(0x12), high)).toMatchObject({ ok: false, refusal: { code: 'value.present' } })
+    expect(encodeValue(of(256), high, [0])).toMatchObject({ ok: false, refusal: { code: 'value.range' } })
+    expect(encodeValue(of(-129), { ...high, type: 'int8-low' }, [0])).toMatchObject({ ok: false })
   })
 
   test('writing a bit keeps the other bits of its word, and is refused where they are not known', () => {
