@@ -393,7 +393,21 @@ test('a point that lies where the terms say: swapped words are found, and the te
   await swapped.getByRole('button', { name: 'Change the terms of EM-501' }).click()
   await page.getByRole('button', { name: 'Look at its registers' }).click()
   await expect(page.locator('[data-verdict]')).toHaveText('The plan reads it right at this look.')
+  // Its tag shows a tenth of it: that is what the controller was found with, and the plan stays.
+  const looks = await page.getByRole('list', { name: 'Looks' }).textContent()
+  const [, value = ''] = /as planned ([\d.]+) V/.exec(looks ?? '') ?? []
+  await page.getByRole('textbox', { name: /^Tag in PLC-101/ }).fill(String(Number(value) / 10))
+  const tag = page.locator('[data-path-hop="EM501_U1"]')
+  await expect(tag).toContainText('divide by 10')
+  await tag.getByRole('button', { name: 'As found at PLC-101' }).click()
+  await expect(tag).toContainText('Written as found at PLC-101')
   await stage(page, 'Terms').click()
   await choose(page.getByRole('combobox', { name: /^Handshake/ }), /EM-501/)
   await expect(page.getByRole('button', { name: /^Word order of EM-501: ABCD/ })).toBeVisible()
+  const now = await get<{ standings: readonly { termId: string; end: string; standing: string; text: string }[] }>(
+    `/jobs/${jobId}`,
+  )
+  expect(now.standings.filter(({ end, standing }) => end === 'controller' && standing === 'found')).toMatchObject([
+    { termId: 'scale', text: '0.1' },
+  ])
 })

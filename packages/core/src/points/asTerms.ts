@@ -1,48 +1,94 @@
 import type { Change } from '../changes'
-import type { RankedExplanation } from '../explain'
-import type { Handshake } from '../job'
+import type { Explanation } from '../explain'
+import { sayStanding, standingFor, type Handshake, type Job } from '../job'
 import { formatReference, protocolAddress, type Notation } from '../modbus'
 import type { TermId } from '../terms'
 import { registersOf } from '../values'
 import type { PointPlace } from './place'
 
+/** How registers are taken otherwise than planned. */
+export type OtherReading = Pick<Explanation, 'shift' | 'format' | 'line'>
+
+interface Entry {
+  readonly termId: TermId
+  readonly text: string
+  readonly notation: Notation | null
+}
+
+/** The terms that differ where registers are taken so. Empty where terms cannot say it: they have no offset, and no bit. */
+function entriesOf(
+  { shift, format, line }: OtherReading,
+  { address, table, plan }: PointPlace,
+  usual: Notation,
+): readonly Entry[] {
+  if (line.offset !== 0 || format.bit !== undefined || address + shift < 0) return []
+  const notations: readonly Notation[] = [usual, 'five-digit', 'six-digit']
+  const [written] = notations.flatMap((notation) => {
+    const reference = formatReference(protocolAddress(address + shift), notation, table)
+    return reference.ok ? [{ text: reference.value, notation }] : []
+  })
+  if (!written) return []
+  const [before, after] = [registersOf(plan.format), registersOf(format)]
+  const plainly = (termId: TermId, text: string): Entry => ({ termId, text, notation: null })
+  return [
+    ...(shift !== 0 ? [{ termId: 'first-register' as const, ...written }] : []),
+    ...(before !== after ? [plainly('count', String(after))] : []),
+    ...(format.type !== plan.format.type ? [plainly('data-type', format.type)] : []),
+    ...(format.order !== plan.format.order ? [plainly('word-order', format.order)] : []),
+    ...(line.scale !== plan.scale ? [plainly('scale', String(Number(line.scale.toPrecision(12))))] : []),
+  ]
+}
+
 /**
  * The terms of the device's end that an explanation changes, for a point that lies where the terms say: the clasp then
- * holds them against the controller's end. Empty where terms cannot say it: they have no offset, and no bit of a word.
+ * holds them against the controller's end. Empty where terms cannot say it.
  */
 export function termsBy(
   handshake: Handshake,
-  { shift, format, line }: RankedExplanation,
-  { address, table, plan }: PointPlace,
+  reading: OtherReading,
+  place: PointPlace,
   origin: string,
   newId: () => string,
 ): readonly Change[] {
-  if (line.offset !== 0 || format.bit !== undefined || address + shift < 0) return []
-  const written = formatReference(protocolAddress(address + shift), 'five-digit', table)
-  const longer = written.ok ? written : formatReference(protocolAddress(address + shift), 'six-digit', table)
-  if (!longer.ok) return []
-  const [before, after] = [registersOf(plan.format), registersOf(format)]
-  const notation: Notation = written.ok ? 'five-digit' : 'six-digit'
-  const next: readonly (readonly [isChanged: boolean, id: TermId, text: string, notation: Notation | null])[] = [
-    [shift !== 0, 'first-register', longer.value, notation],
-    [before !== after, 'count', String(after), null],
-    [format.type !== plan.format.type, 'data-type', format.type, null],
-    [format.order !== plan.format.order, 'word-order', format.order, null],
-    [line.scale !== plan.scale, 'scale', String(Number(line.scale.toPrecision(12))), null],
-  ]
-  return next.flatMap(([isChanged, termId, text, written]): readonly Change[] => {
-    if (!isChanged) return []
+  return entriesOf(reading, place, 'five-digit').map(({ termId, text, notation }): Change => {
     const row = handshake.terms.find((term) => term.termId === termId && term.end === 'device')
-    const fields = { text, notation: written, origin }
-    return row
-      ? [{ op: 'set', table: 'term', id: row.id, version: row.version, fields }]
-      : [
-          {
-            op: 'add',
-            table: 'term',
-            id: newId(),
-            fields: { ...fields, termId, end: 'device', places: [], handshakeId: handshake.id },
-          },
-        ]
+    const fields = { text, notation, origin }
+    if (row) return { op: 'set', table: 'term', id: row.id, version: row.version, fields }
+    const own = { termId, end: 'device', places: [], handshakeId: handshake.id }
+    return { op: 'add', table: 'term', id: newId(), fields: { ...fields, ...own } }
+  })
+}
+
+const atController = (handshake: Handshake, reading: OtherReading, place: PointPlace): readonly Entry[] => {
+  const planned = handshake.terms.find(({ termId, end }) => termId === 'first-register' && end === 'controller')
+  return entriesOf(reading, place, planned?.notation ?? 'five-digit')
+}
+
+/** Whether the controller is known to have been found so, and nothing else was found since. */
+export function isFoundAtController(job: Job, handshake: Handshake, reading: OtherReading, place: PointPlace): boolean {
+  const standings = standingFor(job, handshake)
+  const entries = atController(handshake, reading, place)
+  return (
+    entries.length > 0 &&
+    entries.every(({ termId, text }) => standings.get(termId)?.controller.seen.found?.text === text)
+  )
+}
+
+/**
+ * What the controller was found with, where it takes the registers otherwise than planned: seen of its end, the plan
+ * stays, and what is to be entered there follows from both. Written as the controller counts.
+ */
+export function foundAtController(
+  job: Job,
+  handshake: Handshake,
+  reading: OtherReading,
+  place: PointPlace,
+  origin: string,
+  newId: () => string,
+): readonly Change[] {
+  return atController(handshake, reading, place).map(({ termId, text, notation }) => {
+    const entry = { text, ...(notation === null ? {} : { notation }) }
+    const said = { row: { id: termId }, end: 'controller', standing: 'found', entry, how: 'seen', origin } as const
+    return sayStanding(job, handshake, said, newId)
   })
 }

@@ -1,6 +1,6 @@
 export { pointColumn, pointColumns, type PointColumn, type PointColumnId } from './columns'
 export { isAmbiguous, readRegister, type DocumentCounts } from './document'
-export { termsBy } from './asTerms'
+export { foundAtController, isFoundAtController, termsBy, type OtherReading } from './asTerms'
 export { placeOf, placer, placesOf, type PlaceOrMissing, type PointPlace } from './place'
 export {
   matchPointColumns,

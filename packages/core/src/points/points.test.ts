@@ -1,7 +1,7 @@
-import type { DataType } from '../values'
+import type { ByteOrder, DataType } from '../values'
 import { applyChanges } from '../changes'
 import { explainPoints, type RankedExplanation } from '../explain'
-import { basisOf, handshakeTermsOf, ladderFor, type Handshake, type Job, type Point } from '../job'
+import { basisOf, handshakeTermsOf, ladderFor, standingFor, type Handshake, type Job, type Point } from '../job'
 import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerms } from '../job/fixtures'
 import { dice } from '../explain/fixtures'
 import {
@@ -23,6 +23,8 @@ import {
   readPointRows,
   readForbidden,
   readRegister,
+  foundAtController,
+  isFoundAtController,
   termsBy,
 } from '.'
 
@@ -228,6 +230,56 @@ describe('an explanation as terms', () => {
       { shift: -1 },
     ] as readonly Partial<RankedExplanation>[])
       expect(after(explained(more)).count).toBe(0)
+  })
+})
+
+describe('what the controller was found with', () => {
+  const foundWith = (each: Partial<RankedExplanation>) => {
+    const { job, handshake } = jobWith([samplePoint({ source: null })])
+    const [point] = handshake.points
+    const place = point && placeOf(job, handshake, point)
+    if (!place || 'missing' in place) throw new Error('no place')
+    const reading = {
+      shift: 0,
+      format: { type: 'float32' as const, order: 'ABCD' as const },
+      line: { scale: 1, offset: 0 },
+      ...each,
+    }
+    let made = 0
+    const changes = foundAtController(job, handshake, reading, place, 'tag T', () => `s${(made += 1)}`)
+    const next = applyChanges(job, changes, { who: 'A', at: 1 })
+    const [own] = next.handshakes
+    return { next, own: own as Handshake, changes }
+  }
+  test('swapped words: seen of its end, to be entered there; the plan and its own end stay', () => {
+    const { next, own } = foundWith({ format: { type: 'float32', order: 'CDAB' } })
+    expect(next.standings.map(({ termId, end, standing, text }) => [termId, end, standing, text])).toEqual([
+      ['word-order', 'controller', 'found', 'CDAB'],
+    ])
+    expect(standingFor(next, own).get('word-order')?.controller.state).toBe('to-enter')
+    expect(standingFor(next, own).get('word-order')?.device.state).toBe('open')
+    expect(own.terms).toEqual(jobWith([samplePoint({ source: null })]).handshake.terms)
+    const [point] = own.points
+    const place = point && placeOf(next, own, point)
+    if (!place || 'missing' in place) throw new Error('no place')
+    const line = { scale: 1, offset: 0 }
+    const isFound = (order: ByteOrder) =>
+      isFoundAtController(next, own, { shift: 0, format: { type: 'float32', order }, line }, place)
+    expect([isFound('CDAB'), isFound('DCBA'), isFound('ABCD')]).toEqual([true, false, false])
+  })
+  test('one register on is written as the controller counts', () => {
+    const { next } = foundWith({ shift: 1 })
+    const planned = jobWith([]).handshake.terms.find(
+      ({ termId, end }) => termId === 'first-register' && end === 'controller',
+    )
+    const [seen] = next.standings
+    expect(seen?.notation).toBe(planned?.notation ?? 'five-digit')
+    expect(seen?.text).not.toBe(planned?.text)
+  })
+  test('nothing is written where terms cannot say it', () => {
+    expect(foundWith({}).changes).toEqual([])
+    expect(foundWith({ line: { scale: 1, offset: 2 } }).changes).toEqual([])
+    expect(foundWith({ shift: -1 }).changes).toEqual([])
   })
 })
 

@@ -1,3 +1,5 @@
+import type { Explanation } from '../../explain'
+
 /** What goes wrong at a hop. */
 export type FaultKind =
   'shift' | 'order' | 'other' | 'truncated' | 'overwritten' | 'stale' | 'zero' | 'cleared' | 'type' | 'scale' | 'forced'
@@ -13,4 +15,6 @@ export interface HopExplanation {
   readonly faults: readonly Fault[]
   /** How much of it is met seldom. */
   readonly uncommon: number
+  /** How the hop takes the words before it, where that is what differs. */
+  readonly reading?: Pick<Explanation, 'shift' | 'format' | 'line'> | undefined
 }

@@ -95,6 +95,15 @@ describe('what was not seen', () => {
     expect([finding.verdict, finding.firstAt]).toEqual(['unexplained', 'tag'])
   })
 
+  test('how a tag takes the words otherwise is told with it, where that is what differs', () => {
+    const swapped = findFaults(playPath(5, [{ hop: 'tag', kind: 'order' }])).hops.find(({ name }) => name === 'tag')
+    expect(swapped?.equals.map(({ reading }) => reading && [reading.shift, reading.format.order === 'ABCD'])).toEqual([
+      [0, false],
+    ])
+    const forced = findFaults(playPath(5, [{ hop: 'tag', kind: 'forced' }])).hops.find(({ name }) => name === 'tag')
+    expect(forced?.equals.map(({ reading }) => reading)).toEqual([undefined])
+  })
+
   test('a copy that runs one look behind is as planned', () => {
     const path = playPath(11, [])
     const late = path.hops.map((hop) =>

@@ -85,7 +85,8 @@ export function faultsFromWords(before: WordHop, hop: ValueHop, path: PathSeen):
           kind: aspectKind[aspect] ?? 'scale',
           say: `${hop.name} does otherwise than planned: ${steps[k] ?? sayExplanation(question, each)}`,
         }))
-        return { faults, uncommon: each.uncommon }
+        const { shift, format, line } = each
+        return { faults, uncommon: each.uncommon, reading: { shift, format, line } }
       }),
   ]
 }

@@ -1,10 +1,10 @@
 import { deviceOf, type Handshake, type Job, type Point } from '@calm/core/job'
-import { findFaults, type PathHop, type PathSeen } from '@calm/core/path'
-import type { PointPlace } from '@calm/core/points'
+import { findFaults, type HopExplanation, type HopFinding, type PathHop, type PathSeen } from '@calm/core/path'
+import type { OtherReading, PointPlace } from '@calm/core/points'
 import { parseWholeNumber } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { useMemo, useState } from 'react'
-import { Field, Glyph } from '../../ui'
+import { Button, Field, Glyph } from '../../ui'
 import { aligned, setLook, type Look } from './looks'
 import { PasteWords } from './pasteWords'
 import type { PastedWords } from './readWords'
@@ -15,6 +15,14 @@ interface AlongProps {
   readonly point: Point
   readonly place: PointPlace
   readonly looks: readonly Look[]
+  readonly found: FoundAtController
+}
+
+/** What can be written as found at the controller, where it takes the registers otherwise than planned. */
+interface FoundAtController {
+  readonly can: (reading: OtherReading) => boolean
+  readonly isWritten: (reading: OtherReading) => boolean
+  readonly onFound: (reading: OtherReading, say: string) => void
 }
 
 const glyphs = {
@@ -25,8 +33,9 @@ const glyphs = {
 } as const
 
 /** The same point further on: what the tag and the screen show of these registers, and at which hop it turns wrong. */
-export function AlongPath({ job, handshake, point, place, looks }: AlongProps) {
+export function AlongPath({ job, handshake, point, place, looks, found }: AlongProps) {
   const controller = deviceOf(job, handshake.controllerId)?.tag ?? 'the controller'
+  const device = deviceOf(job, handshake.deviceId)?.tag ?? 'the device'
   const last = looks.length - 1
   const between = looks.findLast((look) => look.between)?.between
   const [begins, setBegins] = useState(between ? String(between.first) : '')
@@ -40,25 +49,37 @@ export function AlongPath({ job, handshake, point, place, looks }: AlongProps) {
   return (
     <section className="border-t border-rule-strong pt-3" aria-label="Along the path">
       <h2 className="font-heavy">Along the path</h2>
-      <div className="mt-1 grid grid-cols-[1fr_auto] items-end gap-3">
+      <div className="mt-1 grid gap-3">
         <ol className="grid gap-1">
           {finding.hops.map((hop) => (
             <li key={hop.name} data-path-hop={hop.name} className="grid grid-cols-[18px_1fr] gap-1.5">
               <Glyph state={glyphs[hop.verdict]} size={14} />
               <span>
-                <b className="font-heavy">{hop.name}</b>{' '}
-                {hop.verdict === 'as-planned'
-                  ? `shows what ${hop.against} holds, at ${hop.compared} look${hop.compared === 1 ? '' : 's'}.`
-                  : hop.verdict === 'not-conclusive'
-                    ? 'was not seen: nothing to compare.'
-                    : hop.verdict === 'unexplained'
-                      ? `does not show what ${hop.against} holds, and nothing that was tried explains it.`
-                      : `${hop.equals.map(({ faults }) => faults.map(({ say }) => say).join(' and ')).join('; or ')}.`}
+                <b className="font-heavy">{hop.name}</b> {sayHop(hop)}
+                {hop.against === device &&
+                  hop.equals.map((each) => {
+                    const { reading } = each
+                    if (!reading || !found.can(reading)) return null
+                    return found.isWritten(reading) ? (
+                      <span key={sayFaults(each)} className="block note">
+                        Written as found at {controller}: Terms shows what is to be entered there.
+                      </span>
+                    ) : (
+                      <Button
+                        key={sayFaults(each)}
+                        className="mt-1 block"
+                        onClick={() => found.onFound(reading, sayFaults(each))}
+                      >
+                        As found at {controller}
+                        {hop.equals.length > 1 && `: ${sayFaults(each)}`}
+                      </Button>
+                    )
+                  })}
               </span>
             </li>
           ))}
         </ol>
-        <div className="flex flex-wrap items-end justify-end gap-2">
+        <div className="flex flex-wrap items-end gap-2">
           <Shown
             key={`tag ${looks[last]?.at}`}
             label={`Tag in ${controller}`}
@@ -107,6 +128,22 @@ export function AlongPath({ job, handshake, point, place, looks }: AlongProps) {
     </section>
   )
 }
+
+/** What a hop comes to, after its name. */
+function sayHop({ name, against, verdict, compared, equals }: HopFinding): string {
+  switch (verdict) {
+    case 'as-planned':
+      return `shows what ${against} holds, at ${compared} look${compared === 1 ? '' : 's'}.`
+    case 'not-conclusive':
+      return 'was not seen: nothing to compare.'
+    case 'unexplained':
+      return `does not show what ${against} holds, and nothing that was tried explains it.`
+    case 'explained':
+      return `${equals.map((each) => sayFaults(each).replace(`${name} `, '')).join('; or ')}.`
+  }
+}
+
+const sayFaults = ({ faults }: HopExplanation): string => faults.map(({ say }) => say).join(' and ')
 
 interface ShownProps {
   readonly label: string

@@ -1,5 +1,15 @@
 import { deviceOf, type Handshake, type Job, type Point } from '@calm/core/job'
-import { expectedOf, placeBy, placeOf, questionOf, termsBy, type PointPlace } from '@calm/core/points'
+import {
+  expectedOf,
+  foundAtController,
+  isFoundAtController,
+  placeBy,
+  placeOf,
+  questionOf,
+  termsBy,
+  type OtherReading,
+  type PointPlace,
+} from '@calm/core/points'
 import { expectedAt, sayExplanation, type Question, type RankedExplanation } from '@calm/core/explain'
 import { formatNumber } from '@calm/core/values'
 import type { LookAround } from '@calm/contract'
@@ -111,6 +121,9 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
     setShown(0)
     edit.attempt(edit.change(say, asTerms(each)))
   }
+  const controller = deviceOf(job, handshake.controllerId)?.tag ?? 'the controller'
+  const foundThere = (reading: OtherReading) =>
+    point.source === null ? foundAtController(job, handshake, reading, place, `tag ${point.tag}`, newId) : []
   const registersOf = (shift: number, count: number) =>
     Array.from({ length: count }, (_, k) => place.address + shift + k)
   return (
@@ -183,7 +196,20 @@ function Why({ job, handshake, point, place, edit, onPoint }: WhyProps & { point
             <LooksChartBox looks={onChart(question, chosen)} unit={point.unit} />
           </Suspense>
         )}
-        <AlongPath key={point.id} job={job} handshake={handshake} point={point} place={place} looks={looks} />
+        <AlongPath
+          key={point.id}
+          job={job}
+          handshake={handshake}
+          point={point}
+          place={place}
+          looks={looks}
+          found={{
+            can: (reading) => foundThere(reading).length > 0,
+            isWritten: (reading) => isFoundAtController(job, handshake, reading, place),
+            onFound: (reading, say) =>
+              edit.attempt(edit.change(`As found at ${controller}: ${say}.`, foundThere(reading))),
+          }}
+        />
       </section>
     </div>
   )
