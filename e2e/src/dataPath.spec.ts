@@ -179,6 +179,15 @@ test('requests, the tables for both ends, and the register map taken in again', 
   await expect(barred).toHaveCount(0)
   await page.keyboard.press('Control+z')
   await expect(page.getByRole('status').first()).toContainText('6 points in 1 request')
+  // How old a value is: what nobody said is named, and what cannot be a time stays and is told.
+  const age = page.getByRole('region', { name: 'Age' })
+  await expect(age.getByRole('listitem').first()).toContainText('not known: request and answer, the task, the display.')
+  await age.getByRole('textbox', { name: /^Request and answer/ }).fill('50')
+  await age.getByRole('textbox', { name: /^Task of/ }).fill('-20')
+  await expect(age.getByText('-20 is less than nothing.')).toBeVisible()
+  await age.getByRole('textbox', { name: /^Task of/ }).fill('20')
+  await age.getByRole('textbox', { name: /^Display/ }).fill('500')
+  await expect(age.getByRole('listitem').first()).toContainText('0 ms at best, 1.03 s on average, 2.07 s at worst')
   // What the device gives only by itself, the end of its registers, and where its longer values may begin.
   const edit = async (label: string, text: string) => {
     await page.getByRole('button', { name: new RegExp(`^${label}`) }).click()

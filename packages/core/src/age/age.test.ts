@@ -1,4 +1,4 @@
-import { ageAlong, changesFor, type AgeStage, type Viewer } from '.'
+import { ageAlong, changesFor, judgeAge, type AgeStage, type PlannedStage, type Viewer } from '.'
 import { dice } from '../explain/fixtures'
 
 const stages: readonly AgeStage[] = [
@@ -63,4 +63,27 @@ test('what one change would help: the stage named would meet it alone, and no sl
   expect(ageAlong(changed, 'moment-of-use').worst).toBe(1000)
   const held = changesFor(stages, 'any-instant', 1000)[0]
   expect(held?.toMs).toBe(215)
+})
+
+describe('held against what is asked', () => {
+  const path = (task: number | undefined, display: number | undefined): readonly PlannedStage[] => [
+    { kind: 'looks', name: 'the poll', everyMs: 1000 },
+    { kind: 'takes', name: 'request and answer', mostMs: 50 },
+    { kind: 'looks', name: 'the task', everyMs: task },
+    { kind: 'looks', name: 'the display', everyMs: display },
+  ]
+  test('all known: 1000 + 50 + 20 + twice 500 is 2070 at worst', () => {
+    expect(judgeAge(path(20, 500), 'any-instant', 2070)).toMatchObject({ verdict: 'within', missing: [] })
+    const late = judgeAge(path(20, 500), 'any-instant', 2069)
+    expect([late.verdict, late.age.worst, late.change?.name]).toEqual(['late', 2070, 'the poll'])
+    expect(judgeAge(path(20, 500), 'any-instant', null).verdict).toBe('open')
+  })
+  test('something is not known: too old already is told, young enough never', () => {
+    const open = judgeAge(path(undefined, undefined), 'any-instant', 1050)
+    // The hold of a display that nobody knows is no hold of the poll.
+    expect([open.verdict, open.age.worst, open.missing]).toEqual(['open', 1050, ['the task', 'the display']])
+    const late = judgeAge(path(undefined, 500), 'any-instant', 2000)
+    expect([late.verdict, late.age.worst, late.change]).toEqual(['late', 2050, undefined])
+    expect(judgeAge(path(0, 0), 'any-instant', 1050)).toMatchObject({ verdict: 'within', missing: [] })
+  })
 })

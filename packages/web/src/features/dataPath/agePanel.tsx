@@ -1,16 +1,18 @@
-import { ageAlong, changesFor, type AgeStage, type Viewer } from '@calm/core/age'
+import { judgeAge, type AgeJudgement, type PlannedStage, type Viewer } from '@calm/core/age'
 import type { Handshake, Point } from '@calm/core/job'
 import { USUAL_POLL_MS } from '@calm/core/points'
+import { ok, refusal, type Result } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { useState } from 'react'
 import { useKept } from './useKept'
 import { Field, Glyph, Toggles } from '../../ui'
 
-const taken = { gateway: '0', task: '20', display: '1000', answer: '50' }
-type Taken = typeof taken
+/** Blank is not known; a gateway that is not there takes nothing. */
+const nothingSaid = { gateway: '', task: '', display: '', answer: '' }
+type Taken = typeof nothingSaid
 const labels: Readonly<Record<keyof Taken, string>> = {
   answer: 'Request and answer, at most ms',
-  gateway: 'Gateway refreshes every, ms',
+  gateway: 'Gateway, if any, every ms',
   task: 'Task of the controller, ms',
   display: 'Display refreshes every, ms',
 }
@@ -20,22 +22,21 @@ const ms = (value: number) =>
 
 /** How old each value is where it is looked at, which part makes it so, and what one change would help most. */
 export function AgePanel({ handshake }: { handshake: Handshake }) {
-  const [typed, setTyped] = useKept<Taken>(`age.${handshake.id}`, taken)
+  const [typed, setTyped] = useKept<Taken>(`age.said.${handshake.id}`, nothingSaid)
   const [viewer, setViewer] = useState<Viewer>('any-instant')
-  const numbers = Object.fromEntries(
-    (Object.keys(taken) as (keyof Taken)[]).map((key) => {
-      const read = parseDecimal(typed[key], labels[key])
-      return [key, read.ok && read.value >= 0 ? read.value : undefined]
-    }),
-  ) as Readonly<Record<keyof Taken, number | undefined>>
-  const { answer, gateway, task, display } = numbers
-  const isRead = [answer, gateway, task, display].every((each) => each !== undefined)
-  const stagesOf = (pollMs: number): readonly AgeStage[] => [
+  const readings = Object.fromEntries(
+    (Object.keys(nothingSaid) as (keyof Taken)[]).map((key) => [key, readTime(typed[key], labels[key])]),
+  ) as Readonly<Record<keyof Taken, ReturnType<typeof readTime>>>
+  const msOf = (key: keyof Taken) => (readings[key].ok ? readings[key].value : undefined)
+  const isRead = Object.values(readings).every(({ ok }) => ok)
+  const stagesOf = (pollMs: number): readonly PlannedStage[] => [
     { kind: 'looks', name: 'the poll', everyMs: pollMs },
-    { kind: 'takes', name: 'request and answer', leastMs: 0, mostMs: answer ?? 0 },
-    ...((gateway ?? 0) > 0 ? [{ kind: 'looks' as const, name: 'the gateway', everyMs: gateway ?? 0 }] : []),
-    { kind: 'looks', name: 'the task', everyMs: task ?? 0 },
-    ...(viewer === 'any-instant' ? [{ kind: 'looks' as const, name: 'the display', everyMs: display ?? 0 }] : []),
+    { kind: 'takes', name: 'request and answer', mostMs: msOf('answer') },
+    ...(msOf('gateway') === undefined
+      ? []
+      : [{ kind: 'looks' as const, name: 'the gateway', everyMs: msOf('gateway') }]),
+    { kind: 'looks', name: 'the task', everyMs: msOf('task') },
+    ...(viewer === 'any-instant' ? [{ kind: 'looks' as const, name: 'the display', everyMs: msOf('display') }] : []),
   ]
   return (
     <section aria-label="Age" className="border-t border-rule-strong pt-3">
@@ -53,17 +54,20 @@ export function AgePanel({ handshake }: { handshake: Handshake }) {
         />
       </div>
       <div className="mt-2 grid max-w-200 grid-cols-4 items-end gap-3 max-phone:grid-cols-2">
-        {(Object.keys(taken) as (keyof Taken)[]).map((key) => (
-          <Field
-            key={key}
-            label={labels[key]}
-            inputMode="decimal"
-            typed
-            value={typed[key]}
-            trouble={numbers[key] === undefined ? { what: 'No time.', expected: 'milliseconds, 0 or more' } : undefined}
-            onChange={(value) => setTyped({ ...typed, [key]: value })}
-          />
-        ))}
+        {(Object.keys(nothingSaid) as (keyof Taken)[]).map((key) => {
+          const reading = readings[key]
+          return (
+            <Field
+              key={key}
+              label={labels[key]}
+              inputMode="decimal"
+              typed
+              value={typed[key]}
+              trouble={reading.ok ? undefined : reading.refusal}
+              onChange={(value) => setTyped({ ...typed, [key]: value })}
+            />
+          )
+        })}
       </div>
       {isRead && (
         <ul className="mt-2 grid gap-1">
@@ -74,6 +78,14 @@ export function AgePanel({ handshake }: { handshake: Handshake }) {
       )}
     </section>
   )
+}
+
+/** Milliseconds as typed; blank is not known. */
+function readTime(text: string, name: string): Result<number | undefined> {
+  if (text.trim() === '') return ok(undefined)
+  const read = parseDecimal(text, name)
+  if (!read.ok || read.value >= 0) return read
+  return refusal('age.negative', `${text} is less than nothing.`, text, 'milliseconds, 0 or more')
 }
 
 function ratesOf({ points }: Handshake): readonly { readonly pollMs: number; readonly points: readonly Point[] }[] {
@@ -87,34 +99,40 @@ function ratesOf({ points }: Handshake): readonly { readonly pollMs: number; rea
 interface LineProps {
   readonly pollMs: number
   readonly points: readonly Point[]
-  readonly stages: readonly AgeStage[]
+  readonly stages: readonly PlannedStage[]
   readonly viewer: Viewer
 }
 
+const glyphs = { within: 'proven', late: 'at-odds', open: 'not-started' } as const
+
 function AgeLine({ pollMs, points, stages, viewer }: LineProps) {
-  const age = ageAlong(stages, viewer)
   const asked = points.flatMap(({ ageMs }) => (ageMs === null ? [] : [ageMs]))
-  const strictest = asked.length === 0 ? undefined : Math.min(...asked)
-  const isLate = strictest !== undefined && age.worst > strictest
-  const [change] = isLate ? changesFor(stages, viewer, strictest) : []
+  const strictest = asked.length === 0 ? null : Math.min(...asked)
+  const judged = judgeAge(stages, viewer, strictest)
   return (
     <li className="grid grid-cols-[18px_1fr] gap-1.5">
-      <Glyph state={strictest === undefined ? 'not-started' : isLate ? 'at-odds' : 'proven'} size={14} />
+      <Glyph state={glyphs[judged.verdict]} size={14} />
       <span>
         <b className="font-heavy">
           {points.length} every {ms(pollMs)}:
         </b>{' '}
-        {ms(age.best)} at best, {ms(age.typical)} on average, {ms(age.worst)} at worst; most of it {age.dominant}.{' '}
-        {strictest === undefined
-          ? 'Nobody said how old it may be.'
-          : isLate
-            ? `Asked for: ${ms(strictest)}. ${
-                change?.toMs === undefined
-                  ? 'No single change is enough.'
-                  : `Enough alone: ${change.name} every ${ms(change.toMs)} instead of ${ms(change.fromMs)}.`
-              }`
-            : `Asked for: ${ms(strictest)}.`}
+        {sayAge(judged)} {sayAsked(judged, strictest)}
       </span>
     </li>
   )
+}
+
+const sayAge = ({ age, missing }: AgeJudgement): string =>
+  missing.length > 0
+    ? `at worst older than ${ms(age.worst)}; not known: ${missing.join(', ')}.`
+    : `${ms(age.best)} at best, ${ms(age.typical)} on average, ${ms(age.worst)} at worst; most of it ${age.dominant}.`
+
+function sayAsked({ verdict, missing, change }: AgeJudgement, askedMs: number | null): string {
+  if (askedMs === null) return 'Nobody said how old it may be.'
+  const asked = `Asked for: ${ms(askedMs)}.`
+  if (verdict !== 'late') return asked
+  if (missing.length > 0) return `${asked} What is known alone takes longer.`
+  return change?.toMs === undefined
+    ? `${asked} No single change is enough.`
+    : `${asked} Enough alone: ${change.name} every ${ms(change.toMs)} instead of ${ms(change.fromMs)}.`
 }
