@@ -13,6 +13,7 @@ import { largeJob, weirLane } from '../packages/server/src/demo'
 import { applyChangeList, Store, writeNewJob } from '../packages/server/src/store'
 import { middle, type Line } from './measured'
 import { editing } from './measureEdit'
+import { pointTable } from './measurePoints'
 import { refreshOfPoints, rtuRead, tcpRead } from './measureLive'
 import { firstContact, orders } from './measureOrder'
 import { dataPath } from './measurePath'
@@ -218,6 +219,7 @@ const lines = [
   ...(await refreshOfPoints()),
   ...(await rtuRead()),
   ...(await editing()),
+  ...(await pointTable()),
   ...(await firstContact()),
   ...pageSize(),
 ]
