@@ -24,9 +24,13 @@ export const evidenceAbout = (job: Job, id: string): readonly Evidence[] => bySu
 export function evidenceOf(job: Job, handshake: Handshake): readonly Evidence[] {
   const index = bySubject(job.evidence)
   if (index.size === 0) return []
-  return [handshake.id, handshake.deviceId, ...handshake.points.map((point) => point.id)].flatMap(
-    (id) => index.get(id) ?? [],
-  )
+  const all: Evidence[] = [...(index.get(handshake.id) ?? []), ...(index.get(handshake.deviceId) ?? [])]
+  // Of thousands of points few were seen yet: nothing is made for the others.
+  for (const { id } of handshake.points) {
+    const own = index.get(id)
+    if (own) all.push(...own)
+  }
+  return all
 }
 
 /** What was seen of a handshake alone and of its points: what goes out of sight with it. */

@@ -53,7 +53,16 @@ export function handshakeLadderOf(job: Job, handshake: Handshake, known?: KnownO
     basis,
     points: handshake.points.flatMap((point) =>
       point.asked
-        ? [{ id: point.id, name: point.quantity || point.tag, basis: { ...basis, ...basisOfPoint(point) } }]
+        ? [
+            {
+              id: point.id,
+              name: point.quantity || point.tag,
+              // Asked for where something was seen of the point, which of thousands is mostly nothing.
+              get basis() {
+                return { ...basis, ...basisOfPoint(point) }
+              },
+            },
+          ]
         : [],
     ),
     terms: {

@@ -1,4 +1,5 @@
 import { sayEvidence, type Basis, type Evidence } from '../evidence'
+import { groupedBy } from '../units'
 import { changesSince, type Change, type Decision } from './evidence'
 import { rungs, type Rung, type RungFacts } from './rungs'
 
@@ -164,9 +165,11 @@ function byStanding({
     : undefined
 }
 
+const nothingSeen: Standing = { state: 'open', because: '', evidence: undefined, changes: [] }
+
 /** What evidence makes of one thing, before decisions are looked at. */
 function standingOf(rung: RungFacts, evidence: Evidence | undefined, basis: Basis): Standing {
-  if (!evidence) return { state: 'open', because: '', evidence, changes: [] }
+  if (!evidence) return nothingSeen
   const changes = changesSince(evidence, basis, rung.restsOn)
   if (changes.length === 0) return { state: evidence.verdict, because: sayEvidence(evidence.facts), evidence, changes }
   const was = evidence.verdict === 'proven' ? 'proven' : 'at odds'
@@ -174,9 +177,10 @@ function standingOf(rung: RungFacts, evidence: Evidence | undefined, basis: Basi
 }
 
 function pointsOn(rung: RungFacts, seen: readonly Evidence[], { points }: LadderFacts): readonly PointOnRung[] {
-  return points.map(({ id, name, basis }) => {
-    const own = seen.filter((each) => each.subject.kind === 'point' && each.subject.id === id)
-    return { id, name, ...standingOf(rung, latest(own), basis) }
+  const byPoint = groupedBy(seen, ({ subject }) => (subject.kind === 'point' ? subject.id : undefined))
+  return points.map((point) => {
+    const own = byPoint.get(point.id)
+    return { id: point.id, name: point.name, ...(own ? standingOf(rung, latest(own), point.basis) : nothingSeen) }
   })
 }
 

@@ -21,10 +21,32 @@ export type PlaceOrMissing = PointPlace | { readonly missing: string }
 export const placesOf = (job: Job, handshake: Handshake): readonly PlaceOrMissing[] =>
   handshake.points.map(placer(job, handshake))
 
+/** Places that were found, as long as what all points share stays as it is: an edit moves one of thousands. */
+const found = new WeakMap<
+  Handshake['terms'],
+  { readonly on: readonly unknown[]; readonly places: WeakMap<Point, PlaceOrMissing> }
+>()
+
+function placesFound(job: Job, { terms, exchange, controllerId, deviceId }: Handshake): WeakMap<Point, PlaceOrMissing> {
+  const on = [exchange, controllerId, deviceId, job.devices, job.networks, job.lines, job.kinds]
+  const before = found.get(terms)
+  if (before && before.on.every((each, k) => each === on[k])) return before.places
+  const places = new WeakMap<Point, PlaceOrMissing>()
+  found.set(terms, { on, places })
+  return places
+}
+
 /** A function for the places of a handshake's points: what all of them share is read once. */
 export function placer(job: Job, handshake: Handshake): (point: Point) => PlaceOrMissing {
   const planOf = devicePlansOf(job, handshake)
-  return (point) => placeBy(planOf(point))
+  const places = placesFound(job, handshake)
+  return (point) => {
+    const known = places.get(point)
+    if (known) return known
+    const place = placeBy(planOf(point))
+    places.set(point, place)
+    return place
+  }
 }
 
 /** The place of one point. */

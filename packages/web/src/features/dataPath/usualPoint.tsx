@@ -19,7 +19,8 @@ const TYPES: readonly DataType[] = ['uint16', 'int16', 'uint32', 'int32', 'float
 /** What is usually wanted of this kind of device and is not a point yet. */
 export function usualOf(job: Job, handshake: Handshake) {
   const kind = kindFacts(deviceOf(job, handshake.deviceId)?.kind ?? '', job.kinds)
-  return (kind.usual ?? []).filter(({ quantity }) => handshake.points.every((point) => point.quantity !== quantity))
+  const there = new Set(handshake.points.map(({ quantity }) => quantity))
+  return (kind.usual ?? []).filter(({ quantity }) => !there.has(quantity))
 }
 
 /** A quantity that is usual for the kind, with the register that the manual says: never one that is guessed. */
