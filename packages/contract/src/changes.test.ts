@@ -1,3 +1,4 @@
+import { openLine } from '@calm/core/job/fixtures'
 import { blankDevice, blankPort } from '@calm/core/job'
 import { AT_ONCE, newRow, readChangeList } from './changes'
 
@@ -37,11 +38,7 @@ describe('a list of changes', () => {
         name: 'bus',
         medium: 'token-bus',
         family: 'octal-0-77',
-        settings: '',
-        laptopPort: '',
-        timeoutMs: null,
-        retries: null,
-        gatewayMs: null,
+        ...openLine,
       }),
       add('device', device),
       add('port', { ...blankPort, deviceId: id(1) }),
@@ -135,11 +132,7 @@ test('the form of a line is held against the same schema', () => {
         name: '',
         medium: 'rope',
         family: 'decimal-1-247',
-        settings: '',
-        laptopPort: '',
-        timeoutMs: null,
-        retries: null,
-        gatewayMs: null,
+        ...openLine,
       },
       { abortEarly: false },
     ).error?.details,

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { blankDevice, blankPort, type Job } from '../job'
-import { sampleDevice, sampleHandshake, sampleJob } from '../job/fixtures'
+import { openLine, sampleDevice, sampleHandshake, sampleJob } from '../job/fixtures'
 import { applyChanges, changesBack, rowIn, wayBackOf, type Change } from '.'
 
 const job = sampleJob({
@@ -10,11 +10,7 @@ const job = sampleJob({
       name: 'bus',
       medium: 'field-bus',
       family: 'decimal-0-125',
-      settings: '',
-      laptopPort: '',
-      timeoutMs: null,
-      retries: null,
-      gatewayMs: null,
+      ...openLine,
       version: 1,
     },
   ],

@@ -1,6 +1,6 @@
 import { ipv4, prefixLength } from '../address'
 import type { Device, Job } from '../job'
-import { sampleDevice, sampleHandshake, sampleJob, sampleLine, samplePort } from '../job/fixtures'
+import { openLine, sampleDevice, sampleHandshake, sampleJob, sampleLine, samplePort } from '../job/fixtures'
 import {
   blankWalk,
   checkIds,
@@ -116,11 +116,7 @@ function rack(labels: readonly string[], project: readonly string[]): Written {
     name: 'Rack',
     medium: 'backplane' as const,
     family: 'decimal-0-63',
-    settings: '',
-    laptopPort: '',
-    timeoutMs: null,
-    retries: null,
-    gatewayMs: null,
+    ...openLine,
     version: 1,
   }
   const job: Job = sampleJob({ devices: [head, ...modules], lines: [line] })

@@ -1,5 +1,5 @@
 import { busesOf } from './busesOf'
-import { sampleDevice, sampleJob, sampleNetwork, samplePort } from './fixtures'
+import { openLine, sampleDevice, sampleJob, sampleNetwork, samplePort } from './fixtures'
 import type { Line } from './model'
 import { schoolOf, settingOf } from './settings'
 
@@ -8,11 +8,7 @@ const line = (id: string, family: string): Line => ({
   name: id,
   medium: 'field-bus',
   family,
-  settings: '',
-  laptopPort: '',
-  timeoutMs: null,
-  retries: null,
-  gatewayMs: null,
+  ...openLine,
   version: 1,
 })
 const node = (id: string, lineId: string, number: number | null, more: { name?: string; isMaster?: boolean } = {}) => ({

@@ -32,7 +32,7 @@ test.each<[string, string]>([
   expect(row?.state).toBe(state)
   expect(row?.ends.device).toMatchObject({ state: 'read', entry: { text: '627 ms', origin: 'line serial' } })
   expect(legs.map(({ waits }) => waits)).toEqual(
-    expect.arrayContaining([`waits ${timeout}`, 'waits 300 ms, 1 more tries, 5 ms of its own']),
+    expect.arrayContaining([`waits ${timeout}`, 'waits 300 ms, 1 more try, 5 ms of its own']),
   )
 })
 

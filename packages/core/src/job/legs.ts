@@ -37,6 +37,8 @@ export function legsOf(job: Job, handshake: Handshake, clasp: Pick<Clasp, 'rows'
   ].filter(({ rows }) => rows.length > 0)
 }
 
+const sayTries = (retries: number) => `${retries} more ${retries === 1 ? 'try' : 'tries'}`
+
 const said = (parts: readonly string[]) => parts.join(', ')
 
 /** What the controller waits for an answer of the gateway, and how often it asks again, as the terms say. */
@@ -48,7 +50,7 @@ function controllerWaits({ rows }: Pick<Clasp, 'rows'>): readonly string[] {
   const [timeout, retries] = [shown('timeout'), shown('retries')]
   return [
     ...(timeout === undefined ? [] : [`waits ${timeout}`]),
-    ...(retries === undefined ? [] : [`${retries} more tries`]),
+    ...(retries === undefined ? [] : [sayTries(Number(retries))]),
   ]
 }
 
@@ -58,7 +60,7 @@ function lineWaits(line: Line | undefined): readonly string[] {
   const { timeoutMs, retries, gatewayMs } = line
   return [
     ...(timeoutMs === null ? [] : [`waits ${timeoutMs} ms`]),
-    ...(retries === null ? [] : [`${retries} more tries`]),
+    ...(retries === null ? [] : [sayTries(Number(retries))]),
     ...(gatewayMs === null ? [] : [`${gatewayMs} ms of its own`]),
   ]
 }

@@ -1,5 +1,5 @@
 import type { Device, Job } from '../job'
-import { sampleDevice, sampleJob, samplePort } from '../job/fixtures'
+import { openLine, sampleDevice, sampleJob, samplePort } from '../job/fixtures'
 import { applyChanges } from '../changes'
 import { cellChanges } from './cellChanges'
 import type { DeviceColumnId } from './column'
@@ -24,11 +24,7 @@ const job: Job = sampleJob({
       name: 'Token bus',
       medium: 'token-bus',
       family: 'octal-0-77',
-      settings: '',
-      laptopPort: '',
-      timeoutMs: null,
-      retries: null,
-      gatewayMs: null,
+      ...openLine,
       version: 1,
     },
     {
@@ -36,11 +32,7 @@ const job: Job = sampleJob({
       name: 'Motion',
       medium: 'motion-bus',
       family: 'decimal-1-64',
-      settings: '',
-      laptopPort: '',
-      timeoutMs: null,
-      retries: null,
-      gatewayMs: null,
+      ...openLine,
       version: 1,
     },
   ],

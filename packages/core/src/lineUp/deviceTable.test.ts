@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { sampleDevice, sampleJob } from '../job/fixtures'
+import { openLine, sampleDevice, sampleJob } from '../job/fixtures'
 import { applyChanges } from '../changes'
 import { deviceColumns } from './columns'
 import { matchColumns, readDeviceRows, rememberedMatch, tableChanges } from './deviceTable'
@@ -114,11 +114,7 @@ describe('rows of a pasted table', () => {
           name: 'Token bus',
           medium: 'token-bus',
           family: 'octal-0-77',
-          settings: '',
-          laptopPort: '',
-          timeoutMs: null,
-          retries: null,
-          gatewayMs: null,
+          ...openLine,
           version: 1,
         },
       ],

@@ -1,4 +1,4 @@
-import { sampleDevice, sampleJob } from '../job/fixtures'
+import { openLine, sampleDevice, sampleJob } from '../job/fixtures'
 import { topologyOf } from './topology'
 
 const line = {
@@ -6,11 +6,7 @@ const line = {
   name: 'rack',
   medium: 'backplane',
   family: 'decimal-0-63',
-  settings: '',
-  laptopPort: '',
-  timeoutMs: null,
-  retries: null,
-  gatewayMs: null,
+  ...openLine,
   version: 1,
 } as const
 const node = (id: string, number: number, isMaster = false) => ({

@@ -2,10 +2,12 @@ export { judgePath, type HopJudgement, type PathJudgement } from './judge'
 export type { Observation, Source } from './observation'
 export {
   findFaults,
+  hopsShown,
   type Fault,
   type FaultKind,
   type HopExplanation,
   type HopFinding,
+  type HopShown,
   type OtherWords,
   type PathFinding,
   type PathHop,

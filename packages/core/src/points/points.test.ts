@@ -24,6 +24,7 @@ import {
   readForbidden,
   readRegister,
   foundAtController,
+  usualOrder,
   isFoundAtController,
   termsBy,
 } from '.'
@@ -231,6 +232,14 @@ describe('an explanation as terms', () => {
     ] as readonly Partial<RankedExplanation>[])
       expect(after(explained(more)).count).toBe(0)
   })
+})
+
+test('the order of a further value: as the terms of the device say, as its points have it, else high word first', () => {
+  const swapped = point('A', '40001', { source: source('40001', { order: 'CDAB' }) })
+  const said = (text: string) => sampleTerms('word-order', text).filter(({ end }) => end === 'device')
+  expect(usualOrder({ terms: said('DCBA'), points: [swapped] })).toBe('DCBA')
+  expect(usualOrder({ terms: said('as in the manual'), points: [samplePoint({ source: null }), swapped] })).toBe('CDAB')
+  expect(usualOrder({ terms: [], points: [] })).toBe('ABCD')
 })
 
 describe('what the controller was found with', () => {

@@ -1,3 +1,4 @@
+import { openLine } from '@calm/core/job/fixtures'
 import { randomUUID } from 'node:crypto'
 import { blankDevice, type Job } from '@calm/core/job'
 import type { Change } from '@calm/core/changes'
@@ -41,11 +42,7 @@ const line = (name: string): Change => ({
     name,
     medium: 'field-bus',
     family: 'decimal-0-125',
-    settings: '',
-    laptopPort: '',
-    timeoutMs: null,
-    retries: null,
-    gatewayMs: null,
+    ...openLine,
   },
 })
 const set = (table: 'device' | 'line', row: { id: string; version: number }, fields: object): Change => ({

@@ -1,3 +1,4 @@
+import { openLine } from '@calm/core/job/fixtures'
 import { randomUUID } from 'node:crypto'
 import { isDeepStrictEqual } from 'node:util'
 import { readChangeList } from '@calm/contract'
@@ -161,11 +162,7 @@ const deeds: Readonly<Record<string, Deed>> = {
       name: `bus ${seed}-${job.lines.length}`,
       medium: 'token-bus',
       family: 'octal-0-77',
-      settings: '',
-      laptopPort: '',
-      timeoutMs: null,
-      retries: null,
-      gatewayMs: null,
+      ...openLine,
     }
     const node = { lineId: line, name: '', node: seed % 64, isMaster: false, deviceId: device?.id }
     return device

@@ -1,5 +1,5 @@
 import { addressPlanOf, type Device, type Job } from '../../job'
-import { sampleDevice, sampleJob, sampleNetwork, samplePort } from '../../job/fixtures'
+import { openLine, sampleDevice, sampleJob, sampleNetwork, samplePort } from '../../job/fixtures'
 import { applyChanges } from '../../changes'
 import { checkLineUp, standingFindings } from '../checkLineUp'
 import { deviceRules } from '.'
@@ -121,11 +121,7 @@ describe('nodes and units', () => {
     name: 'serial',
     medium: 'rs-485-two-wire',
     family: 'decimal-1-247',
-    settings: '',
-    laptopPort: '',
-    timeoutMs: null,
-    retries: null,
-    gatewayMs: null,
+    ...openLine,
     version: 1,
   } as const
   const node = (id: string, number: number) => ({

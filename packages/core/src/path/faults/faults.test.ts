@@ -1,4 +1,4 @@
-import { findFaults, type PathFinding, type PathSeen } from '.'
+import { findFaults, hopsShown, type PathFinding, type PathSeen } from '.'
 import { playPath, singles, type Injected } from '../fixtures/injected'
 
 const kindsAt = (finding: PathFinding, hop: string): readonly (readonly string[])[] =>
@@ -58,6 +58,21 @@ test.each([
     expect([seed, finding.firstAt]).toEqual([seed, hop])
     expect([seed, namesIt(finding, hop, kinds)]).toEqual([seed, true])
   }
+})
+
+test('what each hop shows: its own words with what they mean, or its number, as last seen', () => {
+  const path = playPath(5, [])
+  const shown = hopsShown(path)
+  expect(shown.map(({ name, kind }) => [name, kind])).toEqual(path.hops.map(({ name, kind }) => [name, kind]))
+  const [device] = path.hops
+  const last = device?.kind === 'words' ? device.samples.at(-1)?.slice(3, 3 + path.registers) : undefined
+  expect(shown[0]?.words).toEqual(last)
+  // Without a fault all hops say the same, as near as a screen shows it.
+  const values = shown.map(({ value = NaN }) => value)
+  for (const value of values)
+    expect(Math.abs(value - (values[0] ?? NaN))).toBeLessThan(0.01 * Math.abs(values[0] ?? NaN))
+  const unseen = { ...path, hops: path.hops.map((hop) => ({ ...hop, samples: hop.samples.map(() => undefined) })) }
+  expect(hopsShown(unseen).every(({ words, value }) => words === undefined && value === undefined)).toBe(true)
 })
 
 describe('what was not seen', () => {

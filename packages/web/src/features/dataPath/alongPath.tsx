@@ -4,9 +4,10 @@ import type { OtherReading, PointPlace } from '@calm/core/points'
 import { parseWholeNumber } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { useMemo, useState } from 'react'
-import { Button, Field, Glyph } from '../../ui'
+import { Button, Field } from '../../ui'
 import { aligned, setLook, type Look } from './looks'
 import { PasteWords } from './pasteWords'
+import { PathStrip } from './pathStrip'
 import type { PastedWords } from './readWords'
 
 interface AlongProps {
@@ -25,13 +26,6 @@ interface FoundAtController {
   readonly onFound: (reading: OtherReading, say: string) => void
 }
 
-const glyphs = {
-  'as-planned': 'proven',
-  explained: 'at-odds',
-  unexplained: 'at-odds',
-  'not-conclusive': 'not-started',
-} as const
-
 /** The same point further on: what the tag and the screen show of these registers, and at which hop it turns wrong. */
 export function AlongPath({ job, handshake, point, place, looks, found }: AlongProps) {
   const controller = deviceOf(job, handshake.controllerId)?.tag ?? 'the controller'
@@ -41,61 +35,61 @@ export function AlongPath({ job, handshake, point, place, looks, found }: AlongP
   const [begins, setBegins] = useState(between ? String(between.first) : '')
   const atTyped = parseWholeNumber(begins, { name: 'The word', min: 0, max: 1_000_000 })
   const at = atTyped.ok ? atTyped.value : undefined
-  const finding = useMemo(
-    () => findFaults(pathOf(job, handshake, point, place, looks, at)),
-    [job, handshake, point, place, looks, at],
-  )
+  const path = useMemo(() => pathOf(job, handshake, point, place, looks, at), [job, handshake, point, place, looks, at])
+  const finding = useMemo(() => findFaults(path), [path])
   if (looks.length === 0) return null
   return (
     <section className="border-t border-rule-strong pt-3" aria-label="Along the path">
       <h2 className="font-heavy">Along the path</h2>
-      <div className="mt-1 grid gap-3">
-        <ol className="grid gap-1">
-          {finding.hops.map((hop) => (
-            <li key={hop.name} data-path-hop={hop.name} className="grid grid-cols-[18px_1fr] gap-1.5">
-              <Glyph state={glyphs[hop.verdict]} size={14} />
-              <span>
-                <b className="font-heavy">{hop.name}</b> {sayHop(hop)}
-                {hop.against === device &&
-                  hop.equals.map((each) => {
-                    const { reading } = each
-                    if (!reading || !found.can(reading)) return null
-                    return found.isWritten(reading) ? (
-                      <span key={sayFaults(each)} className="block note">
-                        Written as found at {controller}: Terms shows what is to be entered there.
-                      </span>
-                    ) : (
-                      <Button
-                        key={sayFaults(each)}
-                        className="mt-1 block"
-                        onClick={() => found.onFound(reading, sayFaults(each))}
-                      >
-                        As found at {controller}
-                        {hop.equals.length > 1 && `: ${sayFaults(each)}`}
-                      </Button>
-                    )
-                  })}
-              </span>
-            </li>
-          ))}
-        </ol>
-        <div className="flex flex-wrap items-end gap-2">
-          <Shown
-            key={`tag ${looks[last]?.at}`}
-            label={`Tag in ${controller}`}
-            value={looks[last]?.tag}
-            onValue={(tag, tagAllowed) => setLook(point.id, last, { tag, tagAllowed })}
-          />
-          {point.shownAt !== '' && (
+      <PathStrip
+        path={path}
+        findings={finding.hops}
+        decimals={point.decimals}
+        fields={{
+          [point.tag]: (
+            <Shown
+              key={`tag ${looks[last]?.at}`}
+              label={`Tag in ${controller}`}
+              value={looks[last]?.tag}
+              onValue={(tag, tagAllowed) => setLook(point.id, last, { tag, tagAllowed })}
+            />
+          ),
+          [point.shownAt]: (
             <Shown
               key={`screen ${looks[last]?.at}`}
-              label={point.shownAt}
+              label="Shown there"
               value={looks[last]?.screen}
               onValue={(screen, screenAllowed) => setLook(point.id, last, { screen, screenAllowed })}
             />
-          )}
-        </div>
-      </div>
+          ),
+        }}
+      />
+      <ol className="mt-2 grid gap-1">
+        {finding.hops.map((hop) => (
+          <li key={hop.name} data-path-hop={hop.name}>
+            <b className="font-heavy">{hop.name}</b> {sayHop(hop)}
+            {hop.against === device &&
+              hop.equals.map((each) => {
+                const { reading } = each
+                if (!reading || !found.can(reading)) return null
+                return found.isWritten(reading) ? (
+                  <span key={sayFaults(each)} className="block note">
+                    Written as found at {controller}: Terms shows what is to be entered there.
+                  </span>
+                ) : (
+                  <Button
+                    key={sayFaults(each)}
+                    className="mt-1 block"
+                    onClick={() => found.onFound(reading, sayFaults(each))}
+                  >
+                    As found at {controller}
+                    {hop.equals.length > 1 && `: ${sayFaults(each)}`}
+                  </Button>
+                )
+              })}
+          </li>
+        ))}
+      </ol>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <PasteWords
           label={between ? 'Words between, again' : 'Words in a memory between'}

@@ -1,7 +1,8 @@
 import { blankPoint, deviceOf, type Handshake, type Job } from '@calm/core/job'
 import { kindFacts } from '@calm/core/kind'
 import { parseReference } from '@calm/core/modbus'
-import { dataTypes, type DataType } from '@calm/core/values'
+import { usualOrder } from '@calm/core/points'
+import { byteOrders, dataTypes, type ByteOrder, type DataType } from '@calm/core/values'
 import { useState } from 'react'
 import { newId } from '../../api'
 import type { JobEdit } from '../../edit'
@@ -29,6 +30,7 @@ export function UsualPoint({ job, handshake, edit, onClose }: UsualProps) {
   const [wanted, setWanted] = useState(usual[0]?.quantity ?? '')
   const [register, setRegister] = useState('')
   const [type, setType] = useState<DataType>('float32')
+  const [order, setOrder] = useState<ByteOrder>(() => usualOrder(handshake))
   const reference = parseReference(register)
   const one = usual.find(({ quantity }) => quantity === wanted) ?? usual[0]
   const add = () => {
@@ -40,7 +42,7 @@ export function UsualPoint({ job, handshake, edit, onClose }: UsualProps) {
       ...one,
       tag: blank.tag.replace(/Value$/, one.quantity.replace(/[^A-Za-z0-9]+/g, '_')),
       position: Math.max(-1, ...handshake.points.map((point) => point.position)) + 1,
-      source: { register: register.trim(), type, order: 'ABCD', scale: 1 },
+      source: { register: register.trim(), type, order, scale: 1 },
       asked: false,
       handshakeId: handshake.id,
     }
@@ -65,7 +67,7 @@ export function UsualPoint({ job, handshake, edit, onClose }: UsualProps) {
           add()
         }}
       >
-        <div className="mt-3 grid grid-cols-3 gap-3 max-phone:grid-cols-1">
+        <div className="mt-3 grid grid-cols-4 gap-3 max-phone:grid-cols-1">
           <Choice
             label="Quantity"
             value={one.quantity}
@@ -88,6 +90,15 @@ export function UsualPoint({ job, handshake, edit, onClose }: UsualProps) {
             value={type}
             choices={TYPES.map((value) => ({ value, label: dataTypes[value].name }))}
             onChange={setType}
+          />
+          <Choice
+            label="Order"
+            value={order}
+            choices={(Object.keys(byteOrders) as ByteOrder[]).map((value) => ({
+              value,
+              label: `${value}, ${byteOrders[value].name}`,
+            }))}
+            onChange={setOrder}
           />
         </div>
         <Problems reason={edit.problem} />

@@ -1,5 +1,5 @@
 import { addressPlanOf, type AskedOfOthers, type Device, type Job } from '@calm/core/job'
-import { sampleDevice, sampleJob } from '@calm/core/job/fixtures'
+import { openLine, sampleDevice, sampleJob } from '@calm/core/job/fixtures'
 import { checkLineUp, standingFindings } from '@calm/core/lineUp'
 import { deviceIdsOfRows, troubledDevices } from '../../../job'
 import { linesOf } from './lines'
@@ -9,11 +9,7 @@ const line = {
   name: 'bus',
   medium: 'field-bus',
   family: 'decimal-0-125',
-  settings: '',
-  laptopPort: '',
-  timeoutMs: null,
-  retries: null,
-  gatewayMs: null,
+  ...openLine,
   version: 1,
 } as const
 const onBus = (tag: string, node: number, more: Partial<Device> = {}) =>
