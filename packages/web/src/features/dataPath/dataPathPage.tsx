@@ -1,4 +1,5 @@
 import { deviceOf, ladderFor, type Handshake, type Job } from '@calm/core/job'
+import { useDeferredValue } from 'react'
 import { useSearchParams } from 'react-router'
 import { useEdit, useUndoKeys } from '../../edit'
 import { useStage } from '../../shell'
@@ -39,6 +40,12 @@ function DataPath({ job, handshake }: { job: Job; handshake: Handshake }) {
   )
   const show = (next: ViewId, pointId?: string) =>
     setSearch({ ...(next !== 'points' && { view: next }), ...(pointId && { point: pointId }) }, { replace: true })
+  // What is edited is drawn first; which handshakes are at odds follows.
+  const settled = useDeferredValue(job)
+  const isAtOdds = ({ id }: Handshake) => {
+    const own = settled.handshakes.find((each) => each.id === id)
+    return own !== undefined && ladderFor(settled, own).rungs.some((rung) => rung.state === 'at-odds')
+  }
   const device = deviceOf(job, handshake.deviceId)
   const controller = deviceOf(job, handshake.controllerId)
   const point = handshake.points.find((each) => each.id === search.get('point')) ?? handshake.points[0]
@@ -58,12 +65,7 @@ function DataPath({ job, handshake }: { job: Job; handshake: Handshake }) {
           onChange={(next) => show(next, point?.id)}
         />
         <div className="w-60 max-tablet:w-full">
-          <HandshakePicker
-            job={job}
-            stage="data-path"
-            chosen={handshake}
-            isAtOdds={(each) => ladderFor(job, each).rungs.some((rung) => rung.state === 'at-odds')}
-          />
+          <HandshakePicker job={job} stage="data-path" chosen={handshake} isAtOdds={isAtOdds} />
         </div>
       </header>
       <Problems reason={edit.problem} />

@@ -38,7 +38,7 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
     const fields = { ...blankPoint(tag), position, handshakeId: handshake.id, asked: false }
     edit.attempt(edit.change('Point added.', [{ op: 'add', table: 'point', id: newId(), fields }]))
   }
-  const usual = usualOf(job, handshake).length
+  const usual = usualOf(settledJob, settled).length
   usePageKeys({ P: () => setPasting(true), A: add })
   return (
     <>
