@@ -1,4 +1,10 @@
-import { test as base, type BrowserContext, type Page } from '@playwright/test'
+import {
+  test as base,
+  type Browser,
+  type BrowserContext,
+  type BrowserContextOptions,
+  type Page,
+} from '@playwright/test'
 
 interface Window {
   /** The window that is handed from test to test; a new one where there is none. */
@@ -12,6 +18,14 @@ interface OwnWindow {
 }
 
 const usualSize = { width: 1280, height: 800 }
+/** A press that was made while the page drew itself anew waits for a button that is gone: told after this, not after all. */
+const LONGEST_ACTION_MS = 60_000
+
+async function openWindow(browser: Browser, how: BrowserContextOptions): Promise<BrowserContext> {
+  const context = await browser.newContext(how)
+  context.setDefaultTimeout(LONGEST_ACTION_MS)
+  return context
+}
 
 /**
  * Playwright's test, with one window for the tests of a worker: a new one for each costs more than most tests do in it.
@@ -25,7 +39,7 @@ export const test = base.extend<OwnWindow, { shared: Window }>({
       let kept: Page | undefined
       await use({
         page: async () => {
-          kept ??= await (await browser.newContext({ viewport: usualSize })).newPage()
+          kept ??= await (await openWindow(browser, { viewport: usualSize })).newPage()
           return kept
         },
         forget: async () => {
@@ -40,7 +54,7 @@ export const test = base.extend<OwnWindow, { shared: Window }>({
   ],
   context: async ({ browser, ownWindow, shared, viewport, hasTouch }, use, { errors }) => {
     if (ownWindow) {
-      const context = await browser.newContext({ viewport, hasTouch })
+      const context = await openWindow(browser, { viewport, hasTouch })
       await use(context)
       await context.close()
       return
