@@ -95,8 +95,12 @@ test('a reset on demand at a live unit: button first, restored, brought back to 
   // Where the laptop is, is seen by itself; then the wait begins, and who answers is looked at.
   await says(page, 'It has started')
   await press(/^I see it/)
-  await note(/identified/, 'RC-4, S4 3301')
+  // Both stand on one card, and are written down in one go.
+  await step(page)
+    .getByLabel(/identified/)
+    .fill('RC-4, S4 3301')
   await note(/Firmware/, '2.3')
+  actions += 1
   await says(page, 'The next steps write to RCU-301')
   await press(/I have read it/)
   await says(page, 'Does the copy bring its address with it?')

@@ -27,6 +27,14 @@ describe('single keys of the page', () => {
     expect(done).toEqual(['add', 'add', 'filter', 'open'])
   })
 
+  test('act once while they are held down', () => {
+    const done: string[] = []
+    render(<Page done={done} />)
+    fireEvent.keyDown(window, { key: 'a' })
+    fireEvent.keyDown(window, { key: 'a', repeat: true })
+    expect(done).toEqual(['add'])
+  })
+
   test('belong to a field while it is typed into', async () => {
     const done: string[] = []
     render(<Page done={done} />)

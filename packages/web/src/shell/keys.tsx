@@ -14,6 +14,8 @@ export function usePageKeys(handlers: Readonly<Record<string, () => void>>): voi
       if (document.querySelector('[role=dialog]')) return
       // Enter on a button or link belongs to it.
       if (event.key === 'Enter' && event.target instanceof Element && event.target.closest('button, a')) return
+      // A key that is held down acts once, so that nothing is confirmed unread; J and K walk on.
+      if (event.repeat && !/^[jk]$/i.test(event.key)) return
       const handler = current.current[event.key] ?? current.current[event.key.toUpperCase()]
       if (!handler) return
       event.preventDefault()

@@ -1,6 +1,6 @@
 import { knownFor, portOf, presentOf, recordIds, stepKinds, type Cause, type WalkStep } from '@calm/core/procedure'
 import { labelFields } from '@calm/core/label'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState, type MouseEvent } from 'react'
 import type { CheckAnswer } from '@calm/contract/api'
 import { usePageKeys } from '../../../shell'
 import { Button, Caution, cn, Field, Glyph, Problems, Radios } from '../../../ui'
@@ -21,6 +21,11 @@ import { LOOKS, useSeenByItself } from './useSeenByItself'
 
 /** Green is only what was compared. */
 const answerGlyph = { passed: 'proven', failed: 'at-odds', 'not-conclusive': 'waiting' } as const
+
+/** The second press of a double click would land on the step that comes next, which nobody has read yet. */
+const once = (act: () => void) => (event: MouseEvent) => {
+  if (event.detail < 2) act()
+}
 
 type Asking = 'none' | 'override' | 'park' | 'else'
 
@@ -222,13 +227,14 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepI
       )}
       <Problems reason={problem} />
       {asking === 'none' ? (
-        <div className="flex flex-wrap items-center gap-2.5">
+        // By step: a press that was begun at one never ends at the next.
+        <div key={step.key} className="flex flex-wrap items-center gap-2.5">
           <Button
             className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
             look="act"
             size="tall"
             disabled={!mayYes}
-            onClick={yes}
+            onClick={once(yes)}
           >
             {yesWords(step, together.length)} <kbd className="text-inherit">Y</kbd>
           </Button>
@@ -237,7 +243,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepI
               className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
               size="tall"
               disabled={busy}
-              onClick={no}
+              onClick={once(no)}
             >
               {step.step.otherwise || kind === 'expect' ? 'I see something else' : 'I don’t'} <kbd>N</kbd>
             </Button>

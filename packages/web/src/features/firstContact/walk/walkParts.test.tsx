@@ -2,7 +2,7 @@
 import type { LaptopState, Stop, WalkStep } from '@calm/core/procedure'
 import { blankWalk } from '@calm/core/procedure'
 import { sampleDevice, sampleJob } from '@calm/core/job/fixtures'
-import { act, cleanup, render, screen, waitFor } from '@testing-library/react'
+import { act, cleanup, render, screen, waitFor, fireEvent } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { useWalkActs } from '../../../api'
 import { likeABrowser, seriousIn } from '../../../fixtures'
@@ -101,6 +101,17 @@ describe('the step in hand', () => {
     await userEvent.click(screen.getByRole('radio', { name: 'Lease' }))
     await userEvent.click(screen.getByRole('button', { name: /That it is/ }))
     await waitFor(() => expect(sent()).toMatchObject([{ state: 'done', note: 'Lease' }]))
+  })
+
+  test('the second press of a double click does nothing: it would land on the step that comes next', async () => {
+    const { sent } = shown(stepOf({ kind: 'do', say: 'Press the button.' }))
+    const button = screen.getByRole('button', { name: /^Done/ })
+    // The first press was at the step before, and this one has come under the pointer since.
+    fireEvent.click(button, { detail: 2 })
+    await new Promise((done) => setTimeout(done, 50))
+    expect(sent()).toEqual([])
+    fireEvent.click(button, { detail: 1 })
+    await waitFor(() => expect(sent()).toHaveLength(1))
   })
 
   test('cautions that stand together are read together, each is settled by itself', async () => {
