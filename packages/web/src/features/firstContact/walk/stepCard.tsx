@@ -228,7 +228,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepI
       <Problems reason={problem} />
       {asking === 'none' ? (
         // By step: a press that was begun at one never ends at the next.
-        <div key={step.key} className="flex flex-wrap items-center gap-2.5">
+        <div key={`buttons of ${step.key}`} className="flex flex-wrap items-center gap-2.5">
           <Button
             className="first:min-w-47.5 first:text-lead max-phone:min-h-13.5 max-phone:flex-[1_1_100%]"
             look="act"
