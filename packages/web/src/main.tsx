@@ -1,4 +1,4 @@
-import { Tips, Toasts } from './ui'
+import { LostEdits, Tips, Toasts } from './ui'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { setNonce } from 'get-nonce'
 import { StrictMode } from 'react'
@@ -34,6 +34,7 @@ createRoot(root).render(
       <Toasts>
         <Tips>
           <RouterProvider router={router} />
+          <LostEdits />
         </Tips>
       </Toasts>
     </QueryClientProvider>

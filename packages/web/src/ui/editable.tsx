@@ -1,11 +1,11 @@
 import type { Result } from '@calm/core/units'
-import { useEffect, useId, useRef, useState } from 'react'
-import { ProblemError } from '../api'
+import { useId } from 'react'
 import { Button } from './button'
 import { cn } from './cn'
 import { input } from './input'
 import { RefusalNote } from './refusalNote'
 import { tipWhenCut } from './tips'
+import { useEditing } from './useEditing'
 
 /** A value that can be edited where it stands: looks like text, answers like a button. */
 export const cellEdit =
@@ -13,6 +13,9 @@ export const cellEdit =
 
 const say =
   'absolute top-8.25 -left-1 z-8 w-max max-w-82.5 rounded-sm border-2 border-odds-mark bg-sheet px-2.5 py-2 whitespace-normal'
+
+/** What the server takes long to take is set off from what it has taken. */
+const slow = 'text-ink-soft transition-colors delay-500'
 
 interface EditableProps {
   readonly label: string
@@ -37,93 +40,54 @@ interface EditableProps {
   readonly onSaveAll?: ((text: string) => void) | undefined
 }
 
-type Trouble = {
-  readonly what: string
-  readonly expected: string
-  readonly offers?: readonly { label: string; value: string }[]
-}
-
 /** A value that is edited where it stands: Enter or F2 opens it, Enter saves, Escape leaves it as it was. */
 export function Editable(props: EditableProps) {
-  const [draft, setDraft] = useState<string | undefined>(undefined)
-  const [trouble, setTrouble] = useState<Trouble | undefined>(undefined)
-  /** Somebody else saved this while it was typed. Nothing is saved then until the person has chosen. */
-  const [conflict, setConflict] = useState(false)
-  const button = useRef<HTMLButtonElement>(null)
-  const field = useRef<HTMLInputElement>(null)
-  const back = useRef(false)
-  const saving = useRef(false)
-  const opened = useRef(false)
+  const {
+    draft,
+    trouble,
+    conflict,
+    standing,
+    isSending,
+    button,
+    appear,
+    open,
+    type,
+    save,
+    saveInstead,
+    close,
+    goBack,
+  } = useEditing(props)
   const noteId = useId()
-  useEffect(() => {
-    if (draft === undefined && back.current) {
-      back.current = false
-      button.current?.focus()
-    }
-  }, [draft])
-
-  const close = () => {
-    setDraft(undefined)
-    setTrouble(undefined)
-    setConflict(false)
-    opened.current = false
-  }
-  const save = async (text: string) => {
-    // Leaving the field while it is being saved must not save it a second time.
-    if (saving.current) return
-    if (text.trim() === props.text.trim()) return close()
-    const reading = props.read(text)
-    if (!reading.ok) return setTrouble(reading.refusal)
-    saving.current = true
-    try {
-      await props.onSave(text.trim())
-      // Back to where the value stands, unless the person has gone on meanwhile.
-      back.current &&= document.activeElement === field.current || document.activeElement === document.body
-      close()
-    } catch (reason) {
-      back.current = false
-      if (reason instanceof ProblemError && reason.status === 409) return setConflict(true)
-      const [problem] = reason instanceof ProblemError ? reason.problems : []
-      setTrouble(problem ?? { what: 'It could not be saved. What you typed stays here.', expected: '' })
-    } finally {
-      saving.current = false
-    }
-  }
-
+  /** What was typed stands there before the job says what came of it. */
+  const isSent = standing !== props.text
   if (draft === undefined) {
     return (
       <button
         ref={button}
         type="button"
         data-edit
-        className={cn(cellEdit, props.className)}
+        className={cn(cellEdit, props.className, isSending && slow)}
         tabIndex={props.tabStop === false ? -1 : undefined}
-        aria-label={`${props.label}: ${props.spoken ?? (props.text || 'blank')}. Edit`}
-        {...tipWhenCut(props.text)}
+        aria-busy={isSending}
+        aria-label={`${props.label}: ${(isSent ? undefined : props.spoken) ?? (standing || 'blank')}. Edit`}
+        {...tipWhenCut(standing)}
         onClick={(event) => {
           // With Shift the click chooses rows.
           if (event.shiftKey) return
           event.stopPropagation()
           props.onOpen?.()
-          setDraft(props.text)
+          open()
         }}
-        onKeyDown={(event) => event.key === 'F2' && setDraft(props.text)}
+        onKeyDown={(event) => event.key === 'F2' && open()}
       >
-        {props.shown ?? (props.text || <span className="text-ink-soft">–</span>)}
+        {(isSent ? undefined : props.shown) ?? (standing || <span className="text-ink-soft">–</span>)}
       </button>
     )
   }
   return (
     <span className="relative block">
       <input
-        ref={(input) => {
-          field.current = input
-          // The field was asked for by the person a moment ago.
-          if (input && !opened.current) {
-            opened.current = true
-            input.focus()
-          }
-        }}
+        ref={appear}
         className={cn(
           input({ typed: props.typed ?? false }),
           'relative z-7 -ml-1 h-7.25 min-w-43 px-1',
@@ -137,25 +101,21 @@ export function Editable(props: EditableProps) {
         spellCheck={false}
         autoComplete="off"
         onFocus={(event) => event.target.select()}
-        onChange={(event) => {
-          setDraft(event.target.value)
-          setTrouble(undefined)
-          setConflict(false)
-        }}
-        onBlur={() => conflict || void save(draft)}
+        onChange={(event) => type(event.target.value)}
+        onBlur={() => conflict || save(draft)}
         onKeyDown={(event) => {
           event.stopPropagation()
           if (event.key === 'Enter') {
             // Else the same key press would open it again, once the focus is back on the button.
             event.preventDefault()
-            back.current = true
+            goBack()
             if ((event.ctrlKey || event.metaKey) && props.onSaveAll && props.read(draft).ok) {
               props.onSaveAll(draft)
               close()
-            } else void save(draft)
+            } else save(draft)
           }
           if (event.key === 'Escape') {
-            back.current = true
+            goBack()
             close()
           }
         }}
@@ -174,7 +134,7 @@ export function Editable(props: EditableProps) {
               Somebody else saved this meanwhile. It now says {props.text || 'nothing'}; you typed {draft}.
             </span>
             <Button onClick={close}>Keep {props.text || 'it blank'}</Button>
-            <Button onClick={() => (setConflict(false), void save(draft))}>Save {draft} instead</Button>
+            <Button onClick={() => saveInstead(draft)}>Save {draft} instead</Button>
           </span>
         </span>
       )}
@@ -184,9 +144,9 @@ export function Editable(props: EditableProps) {
             id={noteId}
             refusal={trouble}
             onOffer={(value) => {
-              back.current = true
-              setDraft(value)
-              void save(value)
+              goBack()
+              type(value)
+              save(value)
             }}
           />
         </span>

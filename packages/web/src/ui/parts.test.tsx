@@ -1,12 +1,13 @@
 /** @jest-environment jsdom */
 import { ok, refusal } from '@calm/core/units'
-import { cleanup, render, screen, waitFor } from '@testing-library/react'
+import { act, cleanup, render, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { useState } from 'react'
 import { ProblemError } from '../api'
-import { seriousIn } from '../fixtures'
-import { Dialog, Editable, Field } from '.'
+import { likeABrowser, seriousIn } from '../fixtures'
+import { Dialog, Editable, Field, LostEdits, Toasts } from '.'
 
+beforeAll(likeABrowser)
 afterEach(cleanup)
 
 const number = (text: string) =>
@@ -104,13 +105,98 @@ describe('a value edited where it stands', () => {
     expect(saved).toEqual(['12', '12'])
   })
 
-  test('a server that does not answer: what was typed stays', async () => {
+  test('a server that does not answer: what was typed stands there again, in the field, with the focus', async () => {
     refuse = new Error('network')
     render(<Unit />)
-    const field = await open()
+    await open()
     await userEvent.keyboard('12{Enter}')
     expect((await screen.findByRole('alert')).textContent).toContain('It could not be saved.')
+    const field = screen.getByLabelText<HTMLInputElement>('Unit id')
     expect(field.value).toBe('12')
+    expect(document.activeElement).toBe(field)
+  })
+
+  describe('while the server has still to answer', () => {
+    let answers: ((reason?: unknown) => void)[]
+    function Slow({ text = '7' }: { text?: string }) {
+      const onSave = (typed: string) => {
+        saved.push(typed)
+        return new Promise((done, fail) => answers.push((reason) => (reason === undefined ? done(0) : fail(reason))))
+      }
+      return <Editable label="Unit id" text={text} read={number} onSave={onSave} />
+    }
+    beforeEach(() => {
+      answers = []
+    })
+    const answer = (k: number, reason?: unknown) => act(async () => answers[k]?.(reason))
+
+    test('what was typed stands there at once, and is said to be on its way', async () => {
+      render(<Slow />)
+      await open()
+      await userEvent.keyboard('12{Enter}')
+      const button = screen.getByRole('button', { name: 'Unit id: 12. Edit' })
+      expect(button.textContent).toBe('12')
+      expect(button.getAttribute('aria-busy')).toBe('true')
+      await answer(0)
+      expect(screen.getByRole('button', { name: /Unit id/ }).getAttribute('aria-busy')).toBe('false')
+    })
+
+    test('the next thing typed in the same place is saved too', async () => {
+      const { rerender } = render(<Slow />)
+      await open()
+      await userEvent.keyboard('12{Enter}')
+      rerender(<Slow text="12" />)
+      await userEvent.click(screen.getByRole('button', { name: 'Unit id: 12. Edit' }))
+      await userEvent.keyboard('13{Enter}')
+      expect(saved).toEqual(['12', '13'])
+      await answer(0)
+      expect(screen.getByRole('button', { name: 'Unit id: 13. Edit' }).getAttribute('aria-busy')).toBe('true')
+    })
+
+    test('refused while something else is typed there: that stays, and what was refused is named', async () => {
+      render(<Slow />)
+      await open()
+      await userEvent.keyboard('12{Enter}')
+      await userEvent.click(screen.getByRole('button', { name: 'Unit id: 12. Edit' }))
+      await userEvent.keyboard('13')
+      await answer(0, new ProblemError(422, [{ what: 'Taken.', where: '', expected: 'another', found: '12' }]))
+      expect(screen.getByLabelText<HTMLInputElement>('Unit id').value).toBe('13')
+      expect(screen.getByRole('alert').textContent).toContain('12 was not saved. Taken.')
+    })
+
+    test('refused when the person has gone on: the field is open again and leaves the focus where it is', async () => {
+      render(
+        <>
+          <Slow />
+          <input aria-label="Elsewhere" />
+        </>,
+      )
+      await open()
+      await userEvent.keyboard('12{Enter}')
+      await userEvent.click(screen.getByLabelText('Elsewhere'))
+      await answer(0, new Error('network'))
+      expect(screen.getByLabelText<HTMLInputElement>('Unit id').value).toBe('12')
+      expect(document.activeElement).toBe(screen.getByLabelText('Elsewhere'))
+    })
+
+    test('refused when its cell is gone: told at the foot of the page, with what was typed, until it was seen', async () => {
+      const page = (cell: React.ReactNode) => (
+        <Toasts>
+          {cell}
+          <LostEdits />
+        </Toasts>
+      )
+      const { rerender } = render(page(<Slow />))
+      await open()
+      await userEvent.keyboard('12{Enter}')
+      rerender(page(null))
+      await answer(0, new ProblemError(422, [{ what: 'Taken.', where: '', expected: 'another', found: '12' }]))
+      expect(document.querySelector('[data-toast]')?.textContent).toContain(
+        'Unit id was not saved: Taken. You typed 12.',
+      )
+      await userEvent.click(screen.getByRole('button', { name: 'Seen' }))
+      expect(document.querySelector('[data-toast]')).toBeNull()
+    })
   })
 })
 
