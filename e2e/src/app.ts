@@ -143,3 +143,6 @@ export async function choose(list: Locator, option: string | RegExp): Promise<vo
     await choice.click({ timeout: 3_000 })
   }).toPass({ timeout: 20_000 })
 }
+
+/** Waits until a list that was opened by key has the focus at one of its options: letters typed before are lost. */
+export const listTakesKeys = (page: Page): Promise<void> => expect(page.locator('[role=option]:focus')).toBeVisible()

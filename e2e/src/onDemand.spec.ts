@@ -1,5 +1,5 @@
 import { expect, test, type Page } from './test'
-import { choose, startApp, talk, type RunningApp } from './app'
+import { choose, startApp, talk, type RunningApp, listTakesKeys } from './app'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -145,14 +145,14 @@ test('by keyboard: a restart is begun for a live unit, a second one is not, and 
   const dialog = page.getByRole('dialog', { name: 'Begin a run' })
   await expect(dialog.getByLabel('Device')).toBeFocused()
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('listbox')).toBeVisible()
+  await listTakesKeys(page)
   await page.keyboard.type('RCU')
   await expect(page.getByRole('option', { name: /RCU-301/ })).toBeFocused()
   await page.keyboard.press('Enter')
   await expect(dialog.getByLabel('Device')).toContainText('RCU-301')
   await page.keyboard.press('Tab')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('listbox')).toBeVisible()
+  await listTakesKeys(page)
   await page.keyboard.type('Restart', { delay: 60 })
   await expect(page.getByRole('option', { name: 'Restart' })).toBeFocused()
   await page.keyboard.press('Enter')

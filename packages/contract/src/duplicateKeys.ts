@@ -27,7 +27,8 @@ export function duplicateKeys(text: string): readonly Problem[] {
     else if (part === ',') {
       if (level && typeof level.place === 'number') level.place += 1
     } else if (colon !== undefined && level?.keys) {
-      const key = JSON.parse(part.slice(0, part.length - colon.length)) as string
+      const written = part.slice(0, part.length - colon.length)
+      const key = written.includes('\\') ? (JSON.parse(written) as string) : written.slice(1, -1)
       level.place = key
       if (level.keys.has(key)) {
         const where = pathText(levels.map((each) => each.place))

@@ -25,6 +25,8 @@ interface Place {
  */
 export function textProblems(content: unknown): readonly Problem[] {
   const problems: Problem[] = []
+  /** Names that were looked at: the rows of a list have the same ones. */
+  const plainKeys = new Set<string>()
   const rest: Place[] = [{ value: content, key: '', parent: undefined, depth: 0 }]
   for (let place = rest.pop(); place && problems.length < MOST_PROBLEMS; place = rest.pop()) {
     const { value, depth } = place
@@ -34,8 +36,9 @@ export function textProblems(content: unknown): readonly Problem[] {
     } else if (typeof value === 'object' && value !== null && !(value instanceof Uint8Array)) {
       if (depth >= MOST_DEPTH) return [...problems, tooDeep(pathTo(place))]
       for (const key of Object.keys(value)) {
-        const problem = Array.isArray(value) ? undefined : keyProblem(key, place)
+        const problem = Array.isArray(value) || plainKeys.has(key) ? undefined : keyProblem(key, place)
         if (problem) problems.push(problem)
+        else plainKeys.add(key)
         const inner = (value as Record<string, unknown>)[key]
         if (typeof inner === 'string' || typeof inner === 'object')
           rest.push({ value: inner, key: Array.isArray(value) ? Number(key) : key, parent: place, depth: depth + 1 })

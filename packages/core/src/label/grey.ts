@@ -34,18 +34,28 @@ export function turned(image: Grey, degrees: number): Grey {
   const width = Math.ceil(Math.abs(image.width * cos) + Math.abs(image.height * sin))
   const height = Math.ceil(Math.abs(image.width * sin) + Math.abs(image.height * cos))
   const data = new Uint8ClampedArray(width * height).fill(255)
+  const from = image.data
   for (let y = 0; y < height; y += 1) {
     const dy = y - height / 2
-    for (let x = 0; x < width; x += 1) {
-      // No pairs in here: taken apart for each of a million points, they took longer than all else.
-      const dx = x - width / 2
-      const fromX = Math.round(dx * cos - dy * sin + image.width / 2 - 0.5)
-      const fromY = Math.round(dx * sin + dy * cos + image.height / 2 - 0.5)
-      if (fromX >= 0 && fromY >= 0 && fromX < image.width && fromY < image.height)
-        data[y * width + x] = image.data[fromY * image.width + fromX] as number
-    }
+    // Where this row begins in the picture, half a point added: what is left of it after the point is the nearest one.
+    const startX = (-width / 2) * cos - dy * sin + image.width / 2
+    const startY = (-width / 2) * sin + dy * cos + image.height / 2
+    // Only what lies within the picture is gone through; no pairs in here, there are millions of points.
+    const [leftX, rightX] = stepsWithin(startX, cos, image.width)
+    const [leftY, rightY] = stepsWithin(startY, sin, image.height)
+    const left = Math.max(0, leftX, leftY)
+    const right = Math.min(width, rightX, rightY)
+    for (let x = left; x < right; x += 1)
+      data[y * width + x] = from[((startY + x * sin) | 0) * image.width + ((startX + x * cos) | 0)] as number
   }
   return { width, height, data }
+}
+
+/** Between which steps something that begins at `start` and goes on by `by` is from 0 to below `size`. */
+function stepsWithin(start: number, by: number, size: number): readonly [number, number] {
+  if (Math.abs(by) < 1e-9) return start >= 0 && start < size ? [0, Infinity] : [0, 0]
+  const [one, other] = [-start / by, (size - start) / by]
+  return by > 0 ? [Math.ceil(one), Math.ceil(other)] : [Math.floor(other) + 1, Math.floor(one) + 1]
 }
 
 /** Makes a rectangle of a picture white, in place. */

@@ -70,6 +70,22 @@ describe('codes read off a picture of a label', () => {
     ])
   })
 
+  test('a picture is turned point by point: each shows what lies where the turn comes from', () => {
+    const image: Grey = { width: 37, height: 23, data: Uint8ClampedArray.from({ length: 851 }, (_, n) => (n * 97) % 250) }
+    for (let degrees = 1; degrees < 360; degrees += 1) {
+      const { width, height, data } = turned(image, degrees)
+      const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
+      const meant = Uint8ClampedArray.from({ length: width * height }, (_, n) => {
+        const [dx, dy] = [(n % width) - width / 2, Math.floor(n / width) - height / 2]
+        const [x, y] = [Math.floor(dx * cos - dy * sin + 18.5), Math.floor(dx * sin + dy * cos + 11.5)]
+        return x >= 0 && y >= 0 && x < 37 && y < 23 ? (image.data[y * 37 + x] ?? 0) : 255
+      })
+      const other = data.filter((light, n) => light !== meant[n]).length
+      // What falls on an edge by a hair may go either way.
+      expect({ degrees, other: other > (degrees % 90 === 0 ? width + height : 2) }).toEqual({ degrees, other: false })
+    }
+  })
+
   test.each([90, 180, 12, 40])('turned by %i degrees', async (degrees) => {
     const image = label([await drawn('code128', 'VD-110-4-E'), await drawn('datamatrix', '1PVD-110-4-E', 5)])
     expect(texts(readCodes(turned(image, degrees)))).toEqual(['Code 128: VD-110-4-E', 'Data Matrix: 1PVD-110-4-E'])

@@ -126,7 +126,13 @@ function plain(file: JobFile): unknown {
         /[0-9a-f]{8}-[0-9a-f]{4}-4[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}/g,
         (id) => names.get(id) ?? 'id',
       )
-    if (Array.isArray(value)) return value.map(tidy).sort((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1))
+    if (Array.isArray(value)) {
+      const rows = value.map((each) => {
+        const row = tidy(each)
+        return { row, text: JSON.stringify(row) }
+      })
+      return rows.sort((a, b) => (a.text < b.text ? -1 : 1)).map(({ row }) => row)
+    }
     if (typeof value !== 'object' || value === null) return value
     const fields = Object.entries(value).filter(([name]) => name !== 'exportedAt')
     return Object.fromEntries(fields.sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, inner]) => [name, tidy(inner)]))

@@ -5,7 +5,8 @@ import { judgePath, type Observation, type PathJudgement } from '@calm/core/path
 import type { ReadPlan } from '@calm/core/terms'
 import { instant } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
-import { formatISO, isValid } from 'date-fns'
+import { formatISO } from 'date-fns/formatISO'
+import { isValid } from 'date-fns/isValid'
 import { hopPlan, planText, type KeptReading } from '../live'
 import { refusedBecause, type EvidenceContent } from '../store'
 

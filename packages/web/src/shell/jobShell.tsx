@@ -1,7 +1,7 @@
 import type { Finding } from '@calm/core/findings'
 import { standingFindings, type AcceptedFinding } from '@calm/core/lineUp'
 import type { Job } from '@calm/core/job'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { lazy, Suspense, useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { Outlet, useNavigate, useOutletContext, useParams } from 'react-router'
 import { StreamProvider, useJob, useLaptop, useStream, useWalk, useMe } from '../api'

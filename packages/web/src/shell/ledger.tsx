@@ -1,6 +1,6 @@
 import type { Job } from '@calm/core/job'
 import type { WalkRecord } from '@calm/core/procedure'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { useWalkActs } from '../api'
 import { againstLater, useSchemaForm } from '../forms'
 import { Dialog, Field, Problems, Button } from '../ui'

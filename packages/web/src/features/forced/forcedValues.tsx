@@ -1,5 +1,5 @@
 import type { Job } from '@calm/core/job'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
 import { bodies } from '@calm/contract/bodies'

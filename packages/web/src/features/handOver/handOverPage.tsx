@@ -1,7 +1,7 @@
 import type { JobLog } from '@calm/contract/api'
 import { ladderFor } from '@calm/core/job'
 import { readinessOf } from '@calm/core/handOver'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { FileJson, FileSpreadsheet, Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link } from 'react-router'

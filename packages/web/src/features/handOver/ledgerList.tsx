@@ -1,5 +1,5 @@
 import { isOpen, type LedgerEntry } from '@calm/core/handOver'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 
 /** What was left or changed for the work and is not back yet; forced values stand above, with their own way out. */
 export function LedgerList({ ledger }: { ledger: readonly LedgerEntry[] }) {

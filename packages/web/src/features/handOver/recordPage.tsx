@@ -1,6 +1,6 @@
 import { button, Button } from '../../ui'
 import type { AsLeftRecord } from '@calm/core/handOver'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { ArrowLeft, Printer } from 'lucide-react'
 import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'

@@ -3,7 +3,7 @@ import { wordText } from '@calm/core/modbus'
 import type { HopJudgement } from '@calm/core/path'
 import type { RungState } from '@calm/core/ladder'
 import { formatNumber, parseDecimal } from '@calm/core/values'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { Field, Glyph, Powers } from '../../ui'
 import type { TypedValue } from './useProof'
 

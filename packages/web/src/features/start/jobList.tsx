@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { formatDistanceToNowStrict } from 'date-fns'
+import { formatDistanceToNowStrict } from 'date-fns/formatDistanceToNowStrict'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'

@@ -7,7 +7,7 @@ import {
   type Job,
 } from '@calm/core/job'
 import { groupedBy } from '@calm/core/units'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { useMemo, type ReactNode } from 'react'
 import type { RungState } from '@calm/core/ladder'
 import { Glyph } from '../../ui'

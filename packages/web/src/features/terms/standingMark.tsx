@@ -1,7 +1,7 @@
 import type { EndStanding, StandingState } from '@calm/core/job'
 import { standingWords } from '@calm/core/job'
 import type { RungState } from '@calm/core/ladder'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { Glyph, tip } from '../../ui'
 
 /** How what was seen stands to the plan, in words and as a mark. */

@@ -1,6 +1,6 @@
 import { readFieldList, type PictureComparison, type PictureDifference } from '@calm/core/procedure'
 import type { RungState } from '@calm/core/ladder'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
 import { call, useKeepsakes } from '../../../api'

@@ -1,7 +1,7 @@
 import { threeFacts } from '@calm/core/checks'
 import type { Device, Job } from '@calm/core/job'
 import { latestFact, standings, wayIn, type Standing, type WalkRecord } from '@calm/core/procedure'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { bodies } from '@calm/contract/bodies'
 import type { WalkActs } from '../../../api'
 import { useEdit } from '../../../edit'

@@ -1,6 +1,6 @@
 import { byMatter, severities, type Finding, type Severity } from '@calm/core/findings'
 import type { Job } from '@calm/core/job'
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 import { useMemo } from 'react'
 import { deviceIdsOfRows } from '../../../job'
 import { useStage } from '../../../shell'

@@ -1,4 +1,4 @@
-import { format } from 'date-fns'
+import { format } from 'date-fns/format'
 
 /** This day as the job writes days: `2026-11-25`. */
 export const today = (): string => format(new Date(), 'yyyy-MM-dd')
