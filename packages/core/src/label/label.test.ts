@@ -71,7 +71,11 @@ describe('codes read off a picture of a label', () => {
   })
 
   test('a picture is turned point by point: each shows what lies where the turn comes from', () => {
-    const image: Grey = { width: 37, height: 23, data: Uint8ClampedArray.from({ length: 851 }, (_, n) => (n * 97) % 250) }
+    const image: Grey = {
+      width: 37,
+      height: 23,
+      data: Uint8ClampedArray.from({ length: 851 }, (_, n) => (n * 97) % 250),
+    }
     for (let degrees = 1; degrees < 360; degrees += 1) {
       const { width, height, data } = turned(image, degrees)
       const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
