@@ -34,7 +34,7 @@ test('a job goes out as a file and comes in again as another job', async ({ page
   ])
   expect(download.suggestedFilename()).toBe('heron-mill-hatchery.job.json')
   const file = await download.path()
-  expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ format: 'calm-handshake-job', version: 8 })
+  expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ format: 'calm-handshake-job', version: 9 })
   await page.getByRole('link', { name: 'Calm Handshake' }).click()
   await page
     .getByLabel('Job file')

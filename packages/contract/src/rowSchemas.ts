@@ -4,6 +4,7 @@ import type { Tolerance } from '@calm/core/values'
 import Joi from 'joi'
 import { day, finite, id, line, tag, textKeptAsRead, textReadBy } from './fields'
 import { kindFactsSchema, kindId, mirrorText } from './kindRow'
+import { pathShapes } from './pathShapes'
 import { placeSchema, served } from './place'
 
 const octet = Joi.number().integer().min(0).max(255).strict()
@@ -44,6 +45,7 @@ const shapes: Readonly<Record<Shape, Joi.Schema>> = {
     .items(Joi.object({ termId: Joi.valid(...termIds).required(), text: mirrorText.allow('').required() }))
     .unique('termId')
     .max(200),
+  ...pathShapes,
   'kind-facts': kindFactsSchema,
   'kind-id': kindId,
   'device-ids': Joi.array().items(id).max(5000).unique(),

@@ -1,5 +1,5 @@
 import { kindFacts } from '../kind'
-import { blankPoint, deviceOf, handshakeTermsOf, type Job } from '../job'
+import { blankPath, blankPoint, deviceOf, handshakeTermsOf, type Job } from '../job'
 import type { Exchange, TermId } from '../terms'
 import type { Change } from './change'
 
@@ -44,6 +44,7 @@ export function beginHandshakeChanges(
     evenOnly: false,
     lastAddress: null,
     mirrors: [],
+    ...blankPath,
   }
   const known = handshakeTermsOf(job, blank)
   const terms = KNOWN.flatMap((termId): readonly Change[] => {

@@ -2,6 +2,14 @@ export { beforeDownload, downloadTargets, type BeforeDownload } from './beforeDo
 export { freeKindId } from './freeKindId'
 export { type ModeReturn } from './modeReturns'
 export { mirrorsOf } from './mirrors'
+export {
+  blankPath,
+  type ImagePlan,
+  type MemoryPlan,
+  type MessagePlan,
+  type PathTimes,
+  type TablesTaken,
+} from './pathPlan'
 export { imageOfRow, pluggedInto, type PluggedModule } from './plugged'
 export { accesses, accessWords, type Access } from './access'
 export { addressPlanOf } from './addressPlan'

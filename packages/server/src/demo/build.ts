@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import {
+  blankPath,
   basisOf,
   blankDevice,
   blankPort,
@@ -118,7 +119,7 @@ interface HandshakeLine {
 }
 
 /** What the sample jobs leave to the data path. */
-type PlannedLater = 'low' | 'high' | 'pollMs' | 'ageMs' | 'access' | 'moves' | 'updates'
+type PlannedLater = 'low' | 'high' | 'pollMs' | 'ageMs' | 'access' | 'moves' | 'updates' | 'sentFrom'
 
 /** A point; where nothing else is said the terms say where it lies, and it has to be proven. */
 export type PointLine = Omit<Point, 'id' | 'version' | 'position' | 'source' | 'asked' | PlannedLater> &
@@ -137,6 +138,7 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
     evenOnly: false,
     lastAddress: null,
     mirrors: line.mirrors ?? [],
+    ...blankPath,
     terms: terms(line.terms, { controller: `program of ${line.controller.tag}`, device: line.manual }),
     points: [line.point, ...(line.morePoints ?? [])].map((point, k) => ({
       ...row(),
@@ -149,6 +151,7 @@ export function handshake(line: HandshakeLine, position: number): Handshake {
       access: 'read' as const,
       moves: '',
       updates: '',
+      sentFrom: null,
       ...point,
       position: k,
     })),

@@ -70,6 +70,8 @@ export const deviceFields = {
   textPort: orOpen(whole('text port', 1, 65_535, { since: 5, heads: ['textport', 'serialport', 'rawport'] }), {
     blank: null,
   }),
+  /** Whether the programming tool of this controller is told one more than the address in the frame. */
+  toolAddsOne: yesNo('tool adds one to an address', { blank: false, since: 9 }),
   asFound: text('as found', {
     blank: '',
     heads: ['asfound', 'found', 'default', 'factoryaddress', 'currentip', 'oldip'],

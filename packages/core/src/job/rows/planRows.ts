@@ -6,6 +6,14 @@ import { requestKinds } from '../media'
 import { accesses, type Access } from '../access'
 import type { AddressRule, Mode, NamePlace, Reference, RequestKind, Served, Source, TermMirror } from '../model'
 import { howWords, type How } from '../../evidence'
+import {
+  blankPath,
+  type ImagePlan,
+  type MemoryPlan,
+  type MessagePlan,
+  type PathTimes,
+  type TablesTaken,
+} from '../pathPlan'
 import { standingWords, type TermStanding } from '../standingWords'
 import { day, link, longText, number, oneOf, orOpen, shape, tag, text, whole, yesNo } from './field'
 
@@ -57,6 +65,13 @@ export const handshakeFields = {
   lastAddress: orOpen(whole('highest address', 0, 65_535, { since: 8 }), { blank: null }),
   /** Registers that show what settings of the device stand at, where its kind does not say it. */
   mirrors: shape<readonly TermMirror[]>('registers that mirror settings', 'mirrors', { blank: [], since: 8 }),
+  /** Modules behind the device in slot order, one line each; blank where they are as they are plugged in the line-up. */
+  modules: longText('modules in slot order', 8000, { blank: blankPath.modules, since: 9 }),
+  image: shape<ImagePlan>('image of the modules', 'image', { blank: blankPath.image, since: 9 }),
+  memory: shape<MemoryPlan>('memory between the ends', 'memory', { blank: blankPath.memory, since: 9 }),
+  times: shape<PathTimes>('times on the way', 'times', { blank: blankPath.times, since: 9 }),
+  message: shape<MessagePlan>('messages', 'message', { blank: blankPath.message, since: 9 }),
+  tablesTaken: shape<TablesTaken>('tables taken', 'tables-taken', { blank: blankPath.tablesTaken, since: 9 }),
 }
 
 /** What one end says of one term. Terms that the line-up knows are not stored again. */
@@ -113,6 +128,8 @@ export const pointFields = {
   moves: text('what it may move', { most: 200, blank: '', since: 8 }),
   /** When the device makes a new value: on change, every second, at midnight. */
   updates: text('when it is new', { most: 120, blank: '', since: 8 }),
+  /** Word of the memory between the ends from which it is sent; open where it is placed by itself. */
+  sentFrom: orOpen(whole('sent from word', 0, 100_000, { since: 9 }), { blank: null }),
   /** Whether the handshake asks for it: a rung is proven when every point that is asked for is. */
   asked: yesNo('has to be proven', { blank: true, since: 4 }),
 }
@@ -137,4 +154,5 @@ export const blankPoint = (deviceTag: string) => ({
   access: 'read' as Access,
   moves: '',
   updates: '',
+  sentFrom: null,
 })

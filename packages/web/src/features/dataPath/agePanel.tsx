@@ -1,42 +1,55 @@
 import { judgeAge, type AgeJudgement, type PlannedStage, type Viewer } from '@calm/core/age'
-import type { Handshake, Point } from '@calm/core/job'
+import type { Handshake, PathTimes, Point } from '@calm/core/job'
 import { USUAL_POLL_MS } from '@calm/core/points'
 import { ok, refusal, type Result } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { useState } from 'react'
-import { useKept } from './useKept'
+import { numberText, useTyped } from './useTyped'
+import type { JobEdit } from '../../edit'
 import { Field, Glyph, Toggles } from '../../ui'
 
+type Key = keyof PathTimes
 /** Blank is not known; a gateway that is not there takes nothing. */
-const nothingSaid = { gateway: '', task: '', display: '', answer: '' }
-type Taken = typeof nothingSaid
-const labels: Readonly<Record<keyof Taken, string>> = {
-  answer: 'Request and answer, at most ms',
-  gateway: 'Gateway, if any, every ms',
-  task: 'Task of the controller, ms',
-  display: 'Display refreshes every, ms',
+const labels: Readonly<Record<Key, string>> = {
+  answerMs: 'Request and answer, at most ms',
+  gatewayMs: 'Gateway, if any, every ms',
+  taskMs: 'Task of the controller, ms',
+  displayMs: 'Display refreshes every, ms',
 }
+const keys = Object.keys(labels) as Key[]
+const forEach = <T,>(value: (key: Key) => T) =>
+  Object.fromEntries(keys.map((key) => [key, value(key)])) as Readonly<Record<Key, T>>
 
 const ms = (value: number) =>
   value >= 1000 ? `${Number((value / 1000).toPrecision(3))} s` : `${Number(value.toPrecision(3))} ms`
 
 /** How old each value is where it is looked at, which part makes it so, and what one change would help most. */
-export function AgePanel({ handshake }: { handshake: Handshake }) {
-  const [typed, setTyped] = useKept<Taken>(`age.said.${handshake.id}`, nothingSaid)
+export function AgePanel({ handshake, edit }: { handshake: Handshake; edit: JobEdit }) {
+  const { texts, type, leaving } = useTyped(
+    forEach((key) => numberText(handshake.times[key])),
+    (key, text) => readTime(text, labels[key]).ok,
+    (changed) => {
+      const times = forEach((key) => {
+        const read = readTime(changed[key] ?? numberText(handshake.times[key]), labels[key])
+        return read.ok ? (read.value ?? null) : handshake.times[key]
+      })
+      const sent = edit.set('Times on the way changed.', 'handshake', handshake, { times })
+      edit.attempt(sent)
+      return sent
+    },
+  )
   const [viewer, setViewer] = useState<Viewer>('any-instant')
-  const readings = Object.fromEntries(
-    (Object.keys(nothingSaid) as (keyof Taken)[]).map((key) => [key, readTime(typed[key], labels[key])]),
-  ) as Readonly<Record<keyof Taken, ReturnType<typeof readTime>>>
-  const msOf = (key: keyof Taken) => (readings[key].ok ? readings[key].value : undefined)
+  const readings = forEach((key) => readTime(texts[key], labels[key]))
+  const msOf = (key: Key) => (readings[key].ok ? readings[key].value : undefined)
   const isRead = Object.values(readings).every(({ ok }) => ok)
   const stagesOf = (pollMs: number): readonly PlannedStage[] => [
     { kind: 'looks', name: 'the poll', everyMs: pollMs },
-    { kind: 'takes', name: 'request and answer', mostMs: msOf('answer') },
-    ...(msOf('gateway') === undefined
+    { kind: 'takes', name: 'request and answer', mostMs: msOf('answerMs') },
+    ...(msOf('gatewayMs') === undefined
       ? []
-      : [{ kind: 'looks' as const, name: 'the gateway', everyMs: msOf('gateway') }]),
-    { kind: 'looks', name: 'the task', everyMs: msOf('task') },
-    ...(viewer === 'any-instant' ? [{ kind: 'looks' as const, name: 'the display', everyMs: msOf('display') }] : []),
+      : [{ kind: 'looks' as const, name: 'the gateway', everyMs: msOf('gatewayMs') }]),
+    { kind: 'looks', name: 'the task', everyMs: msOf('taskMs') },
+    ...(viewer === 'any-instant' ? [{ kind: 'looks' as const, name: 'the display', everyMs: msOf('displayMs') }] : []),
   ]
   return (
     <section aria-label="Age" className="border-t border-rule-strong pt-3">
@@ -53,8 +66,8 @@ export function AgePanel({ handshake }: { handshake: Handshake }) {
           onChange={setViewer}
         />
       </div>
-      <div className="mt-2 grid max-w-200 grid-cols-4 items-end gap-3 max-phone:grid-cols-2">
-        {(Object.keys(nothingSaid) as (keyof Taken)[]).map((key) => {
+      <div className="mt-2 grid max-w-200 grid-cols-4 items-end gap-3 max-phone:grid-cols-2" {...leaving}>
+        {keys.map((key) => {
           const reading = readings[key]
           return (
             <Field
@@ -62,9 +75,9 @@ export function AgePanel({ handshake }: { handshake: Handshake }) {
               label={labels[key]}
               inputMode="decimal"
               typed
-              value={typed[key]}
+              value={texts[key]}
               trouble={reading.ok ? undefined : reading.refusal}
-              onChange={(value) => setTyped({ ...typed, [key]: value })}
+              onChange={(value) => type(key, value)}
             />
           )
         })}
@@ -124,7 +137,7 @@ function AgeLine({ pollMs, points, stages, viewer }: LineProps) {
 
 const sayAge = ({ age, missing }: AgeJudgement): string =>
   missing.length > 0
-    ? `at worst older than ${ms(age.worst)}; not known: ${missing.join(', ')}.`
+    ? `at worst ${ms(age.worst)} or more; not known: ${missing.join(', ')}.`
     : `${ms(age.best)} at best, ${ms(age.typical)} on average, ${ms(age.worst)} at worst; most of it ${age.dominant}.`
 
 function sayAsked({ verdict, missing, change }: AgeJudgement, askedMs: number | null): string {

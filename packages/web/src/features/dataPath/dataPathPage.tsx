@@ -83,8 +83,8 @@ function DataPath({ job, handshake }: { job: Job; handshake: Handshake }) {
         />
       )}
       {view === 'requests' && <RequestsView job={job} handshake={handshake} edit={edit} />}
-      {view === 'messages' && <MessagesView job={job} handshake={handshake} />}
-      {view === 'modules' && <ModulesView job={job} handshake={handshake} />}
+      {view === 'messages' && <MessagesView job={job} handshake={handshake} edit={edit} />}
+      {view === 'modules' && <ModulesView job={job} handshake={handshake} edit={edit} />}
     </Sheet>
   )
 }

@@ -1,24 +1,16 @@
 import { checkMemory, placeBlocks, type Memory, type MemoryBlock, type Placed } from '@calm/core/memory'
 import { tables } from '@calm/core/modbus'
-import type { Handshake } from '@calm/core/job'
+import type { Change } from '@calm/core/changes'
+import type { Handshake, MemoryPlan } from '@calm/core/job'
 import type { PlaceOrMissing } from '@calm/core/points'
 import type { PackedRequest } from '@calm/core/packing'
 import { parseWholeNumber } from '@calm/core/units'
-import { useKept } from './useKept'
+import { numberText, readOpen, useTyped } from './useTyped'
+import type { JobEdit } from '../../edit'
 import { cn, Field, Glyph } from '../../ui'
 
-const taken = {
-  readFirst: '0',
-  readCount: '200',
-  writeFirst: '200',
-  writeCount: '100',
-  boundary: '1',
-  room: '0',
-  states: '0',
-  errors: '',
-}
-type Taken = typeof taken
-const labels: Readonly<Record<keyof Taken, string>> = {
+type Key = keyof MemoryPlan
+const labels: Readonly<Record<Key, string>> = {
   readFirst: 'Controller reads from word',
   readCount: 'Words that it reads',
   writeFirst: 'Controller writes from word',
@@ -28,7 +20,15 @@ const labels: Readonly<Record<keyof Taken, string>> = {
   states: 'Status words with each',
   errors: 'Error block at word (8 words)',
 }
+const keys = Object.keys(labels) as Key[]
+/** There is at least one word to read, and blocks begin somewhere. */
+const atLeast: Partial<Record<Key, number>> = { readCount: 1, boundary: 1 }
+const MOST_WORDS = 100_000
+const readNumber = (key: Key, text: string) =>
+  parseWholeNumber(text, { name: labels[key], min: atLeast[key] ?? 0, max: MOST_WORDS })
+const isKept = (key: Key, text: string) => (key === 'errors' && text.trim() === '') || readNumber(key, text).ok
 const ERROR_WORDS = 8
+const readSent = (text: string) => readOpen(text, 'Sent from word', 0, MOST_WORDS)
 
 /** What goes to the device: so many words, from cells of the memory. */
 export interface MemoryWrite {
@@ -55,29 +55,57 @@ export const writesOf = (handshake: Handshake, places: readonly PlaceOrMissing[]
 interface MemoryProps {
   readonly requests: readonly PackedRequest[]
   readonly writes: readonly MemoryWrite[]
-  readonly handshakeId: string
+  readonly handshake: Handshake
+  readonly edit: JobEdit
 }
 
 /** Where the answers of the requests go in the memory of a gateway or a module, and what collides there. */
-export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
-  const [typed, setTyped] = useKept<Taken>(`memory.${handshakeId}`, taken)
-  const read = (key: keyof Taken, min: number) => parseWholeNumber(typed[key], { name: labels[key], min, max: 100_000 })
+export function MemoryPanel({ requests, writes, handshake, edit }: MemoryProps) {
+  const plan = handshake.memory
+  const planned = Object.fromEntries(keys.map((key) => [key, numberText(plan[key])])) as Record<Key, string>
+  const { texts, type, leaving } = useTyped(planned, isKept, (changed) => {
+    const now = { ...planned, ...changed }
+    const memory = Object.fromEntries(
+      keys.map((key) => {
+        const read = readNumber(key, now[key])
+        return [key, read.ok ? read.value : key === 'errors' && now[key].trim() === '' ? null : plan[key]]
+      }),
+    ) as unknown as MemoryPlan
+    const sending = edit.set('Memory between the ends changed.', 'handshake', handshake, { memory })
+    edit.attempt(sending)
+    return sending
+  })
+  const read = (key: Key) => readNumber(key, texts[key])
   const numbers = {
-    readFirst: read('readFirst', 0),
-    readCount: read('readCount', 1),
-    writeFirst: read('writeFirst', 0),
-    writeCount: read('writeCount', 0),
-    boundary: read('boundary', 1),
-    room: read('room', 0),
-    states: read('states', 0),
+    readFirst: read('readFirst'),
+    readCount: read('readCount'),
+    writeFirst: read('writeFirst'),
+    writeCount: read('writeCount'),
+    boundary: read('boundary'),
+    room: read('room'),
+    states: read('states'),
   }
-  const errors = typed.errors.trim() === '' ? undefined : read('errors', 0)
+  const errors = texts.errors.trim() === '' ? undefined : read('errors')
   const { readFirst, readCount, writeFirst, writeCount, boundary, room, states } = numbers
-  const [sent, setSent] = useKept<Readonly<Record<string, string>>>(`sent.${handshakeId}`, {})
-  const sentFrom = (id: string) =>
-    (sent[id] ?? '').trim() === ''
-      ? undefined
-      : parseWholeNumber(sent[id] ?? '', { name: 'Sent from word', min: 0, max: 100_000 })
+  const sent = useTyped(
+    Object.fromEntries(handshake.points.map((point) => [point.id, numberText(point.sentFrom)])),
+    (_id, text) => readSent(text).ok,
+    (changed) => {
+      const changes = handshake.points.flatMap((point): readonly Change[] => {
+        const from = readSent(changed[point.id] ?? '')
+        return changed[point.id] === undefined || !from.ok
+          ? []
+          : [{ op: 'set', table: 'point', id: point.id, version: point.version, fields: { sentFrom: from.value } }]
+      })
+      const sending = edit.change('Where points are sent from changed.', changes)
+      edit.attempt(sending)
+      return sending
+    },
+  )
+  const sentFrom = (id: string) => {
+    const text = sent.texts[id] ?? ''
+    return text.trim() === '' ? undefined : readSent(text)
+  }
   const ready =
     readFirst.ok &&
     readCount.ok &&
@@ -111,7 +139,7 @@ export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
               id: `sent ${id}`,
               name: `${name}, sent`,
               use: 'send',
-              first: from?.ok ? from.value : undefined,
+              first: from?.ok ? (from.value ?? undefined) : undefined,
               count: words,
             }
           }),
@@ -120,28 +148,28 @@ export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
     : undefined
   const placing = memory && ready ? placeBlocks(memory, { boundary: boundary.value, room: room.value }) : undefined
   const findings = memory && placing ? checkMemory({ ...memory, blocks: placing.blocks }) : []
-  const troubleOf = (key: keyof Taken) => {
+  const troubleOf = (key: Key) => {
     const one = key === 'errors' ? errors : numbers[key]
     return one && !one.ok ? one.refusal : undefined
   }
   return (
     <section aria-label="Memory" className="border-t border-rule-strong pt-3">
       <h2 className="font-heavy">Memory of a gateway or module</h2>
-      <div className="mt-1.5 grid grid-cols-4 items-end gap-3 max-tablet:grid-cols-2">
-        {(Object.keys(taken) as (keyof Taken)[]).map((key) => (
+      <div className="mt-1.5 grid grid-cols-4 items-end gap-3 max-tablet:grid-cols-2" {...leaving}>
+        {keys.map((key) => (
           <Field
             key={key}
             label={labels[key]}
             inputMode="numeric"
             typed
-            value={typed[key]}
+            value={texts[key]}
             trouble={troubleOf(key)}
-            onChange={(value) => setTyped({ ...typed, [key]: value })}
+            onChange={(value) => type(key, value)}
           />
         ))}
       </div>
       {writes.length > 0 && (
-        <div className="mt-2 grid grid-cols-4 items-end gap-3 max-tablet:grid-cols-2">
+        <div className="mt-2 grid grid-cols-4 items-end gap-3 max-tablet:grid-cols-2" {...sent.leaving}>
           {writes.map(({ id, name }) => {
             const from = sentFrom(id)
             return (
@@ -151,9 +179,9 @@ export function MemoryPanel({ requests, writes, handshakeId }: MemoryProps) {
                 inputMode="numeric"
                 typed
                 placeholder="is placed"
-                value={sent[id] ?? ''}
+                value={sent.texts[id] ?? ''}
                 trouble={from && !from.ok ? from.refusal : undefined}
-                onChange={(value) => setSent({ ...sent, [id]: value })}
+                onChange={(value) => sent.type(id, value)}
               />
             )
           })}

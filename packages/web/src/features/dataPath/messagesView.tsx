@@ -10,28 +10,17 @@ import {
   splitAnswer,
   wordsOfBytes,
   type ChecksumId,
-  type PadAt,
 } from '@calm/core/message'
 import { deviceOf, type Handshake, type Job } from '@calm/core/job'
 import { readLineSettings } from '@calm/core/serial'
-import { parseWholeNumber } from '@calm/core/units'
-import { useState } from 'react'
 import { useKept } from './useKept'
+import { readMessage, useMessagePlan, type MessageTexts, type TimeKey } from './useMessagePlan'
+import type { JobEdit } from '../../edit'
 import { Area, Choice, Field, Glyph, Toggles } from '../../ui'
 
 const checks = (Object.keys(checksums) as ChecksumId[]).map((value) => ({ value, label: checksums[value].name }))
-const START = {
-  command: '',
-  answer: '',
-  layout: '',
-  header: '0',
-  end: '0',
-  line: '9600 8N1',
-  poll: '500',
-  device: '50',
-  gap: '30',
-  buffer: '',
-}
+/** Messages that are tried out. How the device is talked to stands in the job. */
+const TRIED = { command: '', answer: '' }
 
 /** Where the ports of the converter that a device hangs behind send what arrives: one entry for each device behind it. */
 function destinationsOf(job: Job, { deviceId }: Handshake) {
@@ -42,27 +31,25 @@ function destinationsOf(job: Job, { deviceId }: Handshake) {
 }
 
 /** Devices that are sent a command and answer it: the words of a message, and an answer split into its fields. */
-export function MessagesView({ job, handshake }: { job: Job; handshake: Handshake }) {
-  const handshakeId = handshake.id
+export function MessagesView({ job, handshake, edit }: { job: Job; handshake: Handshake; edit: JobEdit }) {
   const shared = sharedPorts(destinationsOf(job, handshake))
-  const [typed, setTyped] = useKept(`message.${handshakeId}`, START)
-  const [check, setCheck] = useKept<ChecksumId>(`check.${handshakeId}`, 'none')
-  const [padAt, setPadAt] = useState<PadAt>('end')
-  const set = (key: keyof typeof START) => (value: string) => setTyped({ ...typed, [key]: value })
-  const number = (key: 'header' | 'end', name: string) => parseWholeNumber(typed[key], { name, min: 0, max: 250 })
-  const [header, end] = [number('header', 'Header'), number('end', 'End mark')]
-  const command = readHex(typed.command)
-  const answer = readHex(typed.answer)
-  const layout = readLayout(typed.layout)
+  const [tried, setTried] = useKept(`message.${handshake.id}`, TRIED)
+  const { texts, type, leaving, keep } = useMessagePlan(handshake, edit)
+  const { check, padAt } = handshake.message
+  const set = (key: keyof typeof TRIED) => (value: string) => setTried({ ...tried, [key]: value })
+  const [header, end] = [readMessage.headerBytes(texts.headerBytes), readMessage.endBytes(texts.endBytes)]
+  const command = readHex(tried.command)
+  const answer = readHex(tried.answer)
+  const layout = readLayout(texts.layout)
   const sent = command.ok ? [...command.value, ...checksums[check].of(command.value)] : undefined
   const packed = sent && wordsOfBytes(sent, padAt)
   const split =
     answer.ok && layout.ok && header.ok && end.ok
       ? splitAnswer(answer.value, {
-          headerBytes: header.value,
+          headerBytes: Number(header.value),
           fields: layout.value,
           checksum: check,
-          endBytes: end.value,
+          endBytes: Number(end.value),
         })
       : undefined
   return (
@@ -80,12 +67,17 @@ export function MessagesView({ job, handshake }: { job: Job; handshake: Handshak
           typed
           rows={2}
           placeholder="3A 30 31 52"
-          value={typed.command}
+          value={tried.command}
           onChange={set('command')}
         />
-        {typed.command.trim() !== '' && !command.ok && <Refused {...command.refusal} />}
+        {tried.command.trim() !== '' && !command.ok && <Refused {...command.refusal} />}
         <div className="grid grid-cols-[1fr_auto] items-end gap-3">
-          <Choice label="Check" value={check} choices={checks} onChange={setCheck} />
+          <Choice
+            label="Check"
+            value={check}
+            choices={checks}
+            onChange={(next) => keep('The check of messages changed.', { check: next })}
+          />
           <Toggles
             label="An odd count is filled"
             size="small"
@@ -94,7 +86,7 @@ export function MessagesView({ job, handshake }: { job: Job; handshake: Handshak
               { value: 'end', say: 'Filled at the end' },
               { value: 'start', say: 'Filled at the start' },
             ]}
-            onChange={setPadAt}
+            onChange={(next) => keep('Where an odd count is filled changed.', { padAt: next })}
           />
         </div>
         {packed && sent && (
@@ -113,43 +105,46 @@ export function MessagesView({ job, handshake }: { job: Job; handshake: Handshak
           </dl>
         )}
         <Timing
-          typed={typed}
-          set={set}
+          texts={texts}
+          type={type}
+          leaving={leaving}
           requestBytes={sent?.length}
           answerBytes={answer.ok ? answer.value.length : undefined}
         />
       </section>
       <section className="grid content-start gap-3" aria-label="Answer">
         <h2 className="font-heavy">The answer</h2>
-        <Area label="Bytes, hexadecimal" typed rows={2} value={typed.answer} onChange={set('answer')} />
-        {typed.answer.trim() !== '' && !answer.ok && <Refused {...answer.refusal} />}
-        <div className="grid grid-cols-2 gap-3">
+        <Area label="Bytes, hexadecimal" typed rows={2} value={tried.answer} onChange={set('answer')} />
+        {tried.answer.trim() !== '' && !answer.ok && <Refused {...answer.refusal} />}
+        <div className="grid grid-cols-2 gap-3" {...leaving}>
           <Field
             label="Header, bytes"
             inputMode="numeric"
             typed
-            value={typed.header}
+            value={texts.headerBytes}
             trouble={header.ok ? undefined : header.refusal}
-            onChange={set('header')}
+            onChange={(text) => type('headerBytes', text)}
           />
           <Field
             label="End mark, bytes"
             inputMode="numeric"
             typed
-            value={typed.end}
+            value={texts.endBytes}
             trouble={end.ok ? undefined : end.refusal}
-            onChange={set('end')}
+            onChange={(text) => type('endBytes', text)}
           />
         </div>
-        <Area
-          label="Fields, one line each"
-          typed
-          rows={4}
-          placeholder={'Flow: float32 ABCD\nState: uint8'}
-          value={typed.layout}
-          onChange={set('layout')}
-        />
-        {typed.layout.trim() !== '' && !layout.ok && <Refused {...layout.refusal} />}
+        <div {...leaving}>
+          <Area
+            label="Fields, one line each"
+            typed
+            rows={4}
+            placeholder={'Flow: float32 ABCD\nState: uint8'}
+            value={texts.layout}
+            onChange={(text) => type('layout', text)}
+          />
+        </div>
+        {texts.layout.trim() !== '' && !layout.ok && <Refused {...layout.refusal} />}
         {split?.ok === false && <Refused {...split.refusal} />}
         {split?.ok && (
           <table className="w-full text-row [&_td]:border-t [&_td]:border-rule [&_td]:py-1 [&_td]:pr-3">
@@ -170,8 +165,8 @@ export function MessagesView({ job, handshake }: { job: Job; handshake: Handshak
         {answer.ok && header.ok && end.ok && (
           <Fits
             bytes={answer.value.length}
-            header={header.value}
-            trailer={end.value + checksums[check].of([0]).length}
+            header={Number(header.value)}
+            trailer={Number(end.value) + checksums[check].of([0]).length}
           />
         )}
       </section>
@@ -205,73 +200,86 @@ function Fits({ bytes, header, trailer }: { bytes: number; header: number; trail
   )
 }
 
-interface TimingProps {
-  readonly typed: typeof START
-  readonly set: (key: keyof typeof START) => (value: string) => void
+interface TimingProps extends Pick<MessageTexts, 'texts' | 'type' | 'leaving'> {
   readonly requestBytes: number | undefined
   readonly answerBytes: number | undefined
 }
 
 /** Whether packets stay apart: what is left of a poll has to be longer than the gap by which a packet ends. */
-function Timing({ typed, set, requestBytes, answerBytes }: TimingProps) {
-  const settings = readLineSettings(typed.line)
-  const [poll, device, gap] = (['poll', 'device', 'gap'] as const).map((key) =>
-    parseWholeNumber(typed[key], { name: 'Time', min: 0, max: 60_000 }),
-  )
-  const buffer =
-    typed.buffer.trim() === '' ? undefined : parseWholeNumber(typed.buffer, { name: 'Buffer', min: 1, max: 65_536 })
+function Timing({ texts, type, leaving, requestBytes, answerBytes }: TimingProps) {
+  const settings = texts.line.trim() === '' ? undefined : readLineSettings(texts.line)
+  const numberOf = (key: TimeKey) => {
+    const read = readMessage[key](texts[key])
+    return read.ok ? read.value : undefined
+  }
+  const [pollMs, deviceMs, gapMs] = [numberOf('pollMs'), numberOf('deviceMs'), numberOf('gapMs')]
+  const bufferBytes = numberOf('bufferBytes')
+  const missing = [
+    ...(settings?.ok ? [] : ['the line']),
+    ...(typeof pollMs === 'number' ? [] : ['the poll']),
+    ...(typeof deviceMs === 'number' ? [] : ['the time of the device']),
+    ...(typeof gapMs === 'number' ? [] : ['the gap']),
+    ...(requestBytes === undefined ? ['a command'] : []),
+    ...(answerBytes === undefined ? ['an answer'] : []),
+  ]
   const verdict =
-    buffer?.ok !== false &&
-    settings.ok &&
-    poll?.ok &&
-    device?.ok &&
-    gap?.ok &&
+    settings?.ok &&
+    typeof pollMs === 'number' &&
+    typeof deviceMs === 'number' &&
+    typeof gapMs === 'number' &&
+    bufferBytes !== undefined &&
     requestBytes !== undefined &&
     answerBytes !== undefined
       ? judgePoll({
           settings: settings.value,
-          pollMs: poll.value,
+          pollMs,
           requestBytes,
           answerBytes,
-          deviceMs: device.value,
-          gapMs: gap.value,
-          bufferBytes: buffer?.ok ? buffer.value : undefined,
+          deviceMs,
+          gapMs,
+          bufferBytes: bufferBytes ?? undefined,
         })
       : undefined
-  const field = (key: 'poll' | 'device' | 'gap' | 'buffer', label: string, read: typeof poll) => (
-    <Field
-      label={label}
-      inputMode="numeric"
-      typed
-      value={typed[key]}
-      trouble={read?.ok === false ? read.refusal : undefined}
-      onChange={set(key)}
-    />
-  )
+  const field = (key: TimeKey, label: string) => {
+    const read = readMessage[key](texts[key])
+    return (
+      <Field
+        label={label}
+        inputMode="numeric"
+        typed
+        value={texts[key]}
+        trouble={read.ok ? undefined : read.refusal}
+        onChange={(text) => type(key, text)}
+      />
+    )
+  }
   return (
     <div className="grid gap-2 border-t border-rule pt-2">
-      <div className="grid grid-cols-5 items-end gap-2">
+      <div className="grid grid-cols-5 items-end gap-2" {...leaving}>
         <Field
           label="Line"
           typed
-          value={typed.line}
-          trouble={settings.ok ? undefined : settings.refusal}
-          onChange={set('line')}
+          value={texts.line}
+          placeholder="9600 8N1"
+          trouble={settings?.ok === false ? settings.refusal : undefined}
+          onChange={(text) => type('line', text)}
         />
-        {field('poll', 'Poll, ms', poll)}
-        {field('device', 'Device, ms', device)}
-        {field('gap', 'Gap, ms', gap)}
-        {field('buffer', 'Buffer, bytes', buffer)}
+        {field('pollMs', 'Poll, ms')}
+        {field('deviceMs', 'Device, ms')}
+        {field('gapMs', 'Gap, ms')}
+        {field('bufferBytes', 'Buffer, bytes')}
       </div>
       {verdict ? (
         <p className="grid grid-cols-[18px_1fr] gap-1.5" role="status">
           <Glyph state={verdict.troubles.length > 0 ? 'at-odds' : 'proven'} size={14} />
           {verdict.troubles.length > 0
             ? verdict.troubles.join(' ')
-            : `${Number(verdict.leftMs.toFixed(2))} ms of silence are left, more than the gap: packets stay apart${buffer ? ', and the answer goes into the buffer' : ''}.`}
+            : `${Number(verdict.leftMs.toFixed(2))} ms of silence are left, more than the gap: packets stay apart${typeof bufferBytes === 'number' ? ', and the answer goes into the buffer' : ''}.`}
         </p>
       ) : (
-        <p className="note">With a command and an answer it is said whether packets stay apart.</p>
+        <p className="note">
+          Whether packets stay apart is not known yet without {missing.join(', ') || 'a size of the buffer'}.
+        </p>
       )}
     </div>
   )

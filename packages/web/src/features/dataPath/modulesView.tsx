@@ -1,26 +1,24 @@
 import {
   addressOf,
-  copyTrouble,
   mapImage,
   packingRules,
   pagesOf,
-  piecesOf,
-  piecesText,
   placeText,
   readModules,
-  type Image,
   type ImageMap,
-  type MappedChannel,
   type PackingRule,
   type WordCount,
 } from '@calm/core/cyclic'
-import { deviceOf, pluggedInto, type Handshake, type Job } from '@calm/core/job'
+import { deviceOf, pluggedInto, type Handshake, type ImagePlan, type Job } from '@calm/core/job'
 import type { ModuleImage } from '@calm/core/kind'
-import { parseWholeNumber } from '@calm/core/units'
 import { csvText } from '@calm/core/table'
+import { parseWholeNumber, type Result } from '@calm/core/units'
 import { useState } from 'react'
-import { useKept } from './useKept'
-import { Area, Button, Choice, DataTable, Field, saveText, Toggles, type TableColumn } from '../../ui'
+import { CopyOfWords } from './copyOfWords'
+import { ImageTable } from './imageTable'
+import { numberText, readOpen, useTyped } from './useTyped'
+import type { JobEdit } from '../../edit'
+import { Area, Button, Choice, Field, saveText, Toggles } from '../../ui'
 
 const EXAMPLE = ['DI 8: 8 x 1 in', 'AI 2: 2 x 16 in, 2 x 16 out', 'DO 4: 4 x 1 out'].join('\n')
 
@@ -54,43 +52,89 @@ function sizeText(image: ModuleImage | undefined): string {
   )
 }
 
-/** The modules of a row in slot order, and where each of their values lies in the controller's image. */
-export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake }) {
-  const tag = deviceOf(job, handshake.deviceId)?.tag ?? ''
-  const kept = (what: string) => `${what}.${handshake.id}`
-  const [text, setText] = useKept(kept('modules'), pluggedIn(job, handshake))
-  const [rule, setRule] = useKept<PackingRule>(kept('packing'), 'bytes')
-  const [count, setCount] = useState<WordCount>('bytes')
-  const [typed, setTyped] = useKept(kept('image'), {
-    status: '0',
-    control: '0',
-    block: '',
-    every: '',
-    fixed: '',
-    bitsHere: '16',
-    lengthHere: '',
-    bitsThere: '16',
-    lengthThere: '',
-  })
-  const words = (name: string, value: string) => parseWholeNumber(value, { name, min: 0, max: 500 })
-  const [status, control] = [words('Status words', typed.status), words('Control words', typed.control)]
-  const modules = readModules(text)
-  const map =
-    modules.ok && status.ok && control.ok
-      ? mapImage(modules.value, rule, { inputBytes: 2 * status.value, outputBytes: 2 * control.value })
-      : undefined
-  const [block, every] = [Number(typed.block), Number(typed.every)]
-  const pages = map && pagesOf(Math.max(map.inputs.words, map.outputs.words), block, 0, every)
-  const field = (key: keyof typeof typed, label: string, read?: { readonly ok: boolean }) => (
-    <Field
-      label={label}
-      inputMode="numeric"
-      typed
-      value={typed[key]}
-      trouble={read && !read.ok ? { what: `${label}: a whole number from 0 to 500.`, expected: '' } : undefined}
-      onChange={(value) => setTyped({ ...typed, [key]: value })}
-    />
+type NumberKey = Exclude<keyof ImagePlan, 'packing'>
+const labels: Readonly<Record<NumberKey, string>> = {
+  statusWords: 'Status words',
+  controlWords: 'Control words',
+  transferWords: 'Words in one transfer',
+  transferMs: 'One transfer every, ms',
+  fixedWords: 'Fixed image of the head, words',
+}
+const numberKeys = Object.keys(labels) as NumberKey[]
+const readNumber: Readonly<Record<NumberKey, (text: string) => Result<number | null>>> = {
+  statusWords: (text) => parseWholeNumber(text, { name: labels.statusWords, min: 0, max: 500 }),
+  controlWords: (text) => parseWholeNumber(text, { name: labels.controlWords, min: 0, max: 500 }),
+  transferWords: (text) => readOpen(text, labels.transferWords, 1, 65_536),
+  transferMs: (text) => readOpen(text, labels.transferMs, 1, 3_600_000),
+  fixedWords: (text) => readOpen(text, labels.fixedWords, 1, 2_000),
+}
+
+/** What is typed of an image, kept in the job as far as it can be read. */
+function useImage(job: Job, handshake: Handshake, edit: JobEdit) {
+  const plan = handshake.image
+  const planned = Object.fromEntries(numberKeys.map((key) => [key, numberText(plan[key])])) as Record<NumberKey, string>
+  const set = (say: string, fields: Partial<Handshake>) => {
+    const sending = edit.set(say, 'handshake', handshake, fields)
+    edit.attempt(sending)
+    return sending
+  }
+  const numbers = useTyped(
+    planned,
+    (key, text) => readNumber[key](text).ok,
+    (changed) => {
+      const image = Object.fromEntries(
+        numberKeys.map((key) => {
+          const read = readNumber[key](changed[key] ?? planned[key])
+          return [key, read.ok ? read.value : plan[key]]
+        }),
+      ) as unknown as ImagePlan
+      return set('Image of the modules changed.', { image: { ...image, packing: plan.packing } })
+    },
   )
+  const modules = useTyped(
+    { text: handshake.modules || pluggedIn(job, handshake) },
+    (_key, text) => readModules(text).ok,
+    ({ text = '' }) => set('Modules in slot order changed.', { modules: text.trim() }),
+  )
+  return {
+    numbers,
+    modules,
+    pack: (packing: PackingRule) => void set('How the head packs changed.', { image: { ...plan, packing } }),
+  }
+}
+
+/** The modules of a row in slot order, and where each of their values lies in the controller's image. */
+export function ModulesView({ job, handshake, edit }: { job: Job; handshake: Handshake; edit: JobEdit }) {
+  const tag = deviceOf(job, handshake.deviceId)?.tag ?? ''
+  const { numbers, modules: list, pack } = useImage(job, handshake, edit)
+  const rule = handshake.image.packing
+  const [count, setCount] = useState<WordCount>('bytes')
+  const valueOf = (key: NumberKey) => {
+    const read = readNumber[key](numbers.texts[key])
+    return read.ok ? read.value : undefined
+  }
+  const [status, control] = [valueOf('statusWords'), valueOf('controlWords')]
+  const modules = readModules(list.texts.text)
+  const map =
+    modules.ok && typeof status === 'number' && typeof control === 'number'
+      ? mapImage(modules.value, rule, { inputBytes: 2 * status, outputBytes: 2 * control })
+      : undefined
+  const most = map && Math.max(map.inputs.words, map.outputs.words)
+  const pages = most && pagesOf(most, valueOf('transferWords') ?? 0, 0, valueOf('transferMs') ?? 0)
+  const field = (key: NumberKey) => {
+    const read = readNumber[key](numbers.texts[key])
+    return (
+      <Field
+        key={key}
+        label={labels[key]}
+        inputMode="numeric"
+        typed
+        value={numbers.texts[key]}
+        trouble={read.ok ? undefined : read.refusal}
+        onChange={(value) => numbers.type(key, value)}
+      />
+    )
+  }
   const save = () => {
     if (!map) return
     const rows = [
@@ -112,14 +156,16 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
   return (
     <div className="grid grid-cols-[320px_minmax(0,1fr)] gap-7 max-tablet:grid-cols-1">
       <section className="grid content-start gap-3" aria-label="Modules in slot order">
-        <Area
-          label="Modules in slot order, one line each"
-          typed
-          rows={8}
-          placeholder={EXAMPLE}
-          value={text}
-          onChange={setText}
-        />
+        <div {...list.leaving}>
+          <Area
+            label="Modules in slot order, one line each"
+            typed
+            rows={8}
+            placeholder={EXAMPLE}
+            value={list.texts.text}
+            onChange={(text) => list.type('text', text)}
+          />
+        </div>
         {!modules.ok && (
           <p className="text-odds" role="alert">
             {modules.refusal.what} Expected: {modules.refusal.expected}.
@@ -132,7 +178,7 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
             value,
             label: `${packingRules[value].name}: ${packingRules[value].explain}`,
           }))}
-          onChange={setRule}
+          onChange={pack}
         />
         <Toggles
           label="Word addresses count"
@@ -144,23 +190,10 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
           ]}
           onChange={setCount}
         />
-        <div className="grid grid-cols-2 gap-2">
-          {field('status', 'Status words', status)}
-          {field('control', 'Control words', control)}
-          {field('block', 'Words in one transfer')}
-          {field('every', 'One transfer every, ms')}
-          {field('fixed', 'Fixed image of the head, words')}
+        <div className="grid grid-cols-2 gap-2" {...numbers.leaving}>
+          {numberKeys.map(field)}
         </div>
-        <fieldset className="grid grid-cols-2 gap-2 border-t border-rule pt-2">
-          <legend className="font-heavy">A copy of many words</legend>
-          {field('bitsHere', 'Bits of an element, from')}
-          {field('lengthHere', 'Elements, from')}
-          {field('bitsThere', 'Bits of an element, to')}
-          {field('lengthThere', 'Elements, to')}
-          <p className="col-span-2" role="status" aria-label="The copy">
-            <CopyVerdict from={[typed.bitsHere, typed.lengthHere]} to={[typed.bitsThere, typed.lengthThere]} />
-          </p>
-        </fieldset>
+        <CopyOfWords handshakeId={handshake.id} />
       </section>
       <section className="grid content-start gap-3" aria-label="Image">
         {map ? (
@@ -181,7 +214,7 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
                 are there after {Number(pages.roundMs.toPrecision(4))} ms at least.
               </p>
             )}
-            <FixedImage typed={typed.fixed} map={map} />
+            <FixedImage words={valueOf('fixedWords')} map={map} />
             {(['inputs', 'outputs'] as const).map((side) => (
               <ImageTable key={side} side={side} image={map[side]} count={count} />
             ))}
@@ -198,83 +231,19 @@ export function ModulesView({ job, handshake }: { job: Job; handshake: Handshake
 }
 
 /** What a fixed image carries beside what the modules fill: the program is the same for all heads, and sees the rest as 0. */
-function FixedImage({ typed, map }: { typed: string; map: ImageMap }) {
-  if (typed.trim() === '') return null
-  const fixed = parseWholeNumber(typed, { name: 'Fixed image', min: 1, max: 2000 })
-  if (!fixed.ok) return <p className="text-odds">{fixed.refusal.what}</p>
+function FixedImage({ words, map }: { words: number | null | undefined; map: ImageMap }) {
+  if (typeof words !== 'number') return null
   const most = Math.max(map.inputs.words, map.outputs.words)
-  if (most > fixed.value)
+  if (most > words)
     return (
       <p className="text-odds" data-fixed>
-        A fixed image of {fixed.value} words is too short: the modules take {map.inputs.words} in and{' '}
-        {map.outputs.words} out.
+        A fixed image of {words} words is too short: the modules take {map.inputs.words} in and {map.outputs.words} out.
       </p>
     )
   return (
     <p data-fixed>
-      At both ends {fixed.value} words are entered: {fixed.value - map.inputs.words} of the words in and{' '}
-      {fixed.value - map.outputs.words} of the words out carry nothing. Sized to need it is {map.inputs.words} and{' '}
-      {map.outputs.words}.
+      At both ends {words} words are entered: {words - map.inputs.words} of the words in and {words - map.outputs.words}{' '}
+      of the words out carry nothing. Sized to need it is {map.inputs.words} and {map.outputs.words}.
     </p>
-  )
-}
-
-/** Whether two sides of a copy go together; nothing is said before all four numbers are there. */
-function CopyVerdict({ from, to }: { from: readonly [string, string]; to: readonly [string, string] }) {
-  const side = ([bits, length]: readonly [string, string]) => {
-    const [elementBits, elements] = [
-      parseWholeNumber(bits, { name: 'Bits of an element', min: 1, max: 64 }),
-      parseWholeNumber(length, { name: 'Elements', min: 1, max: 65_536 }),
-    ]
-    return elementBits.ok && elements.ok ? { elementBits: elementBits.value, length: elements.value } : undefined
-  }
-  const [here, there] = [side(from), side(to)]
-  if (!here || !there)
-    return <span className="note">Not compared: bits and numbers of elements of both sides are needed.</span>
-  const trouble = copyTrouble(here, there)
-  return trouble === undefined ? (
-    <span>
-      Equal: {here.length} elements of {here.elementBits} bits on both sides.
-    </span>
-  ) : (
-    <span className="text-odds">{trouble}</span>
-  )
-}
-
-function ImageTable({ side, image, count }: { side: 'inputs' | 'outputs'; image: Image; count: WordCount }) {
-  const columns: readonly TableColumn<MappedChannel>[] = [
-    { id: 'module', head: 'Module', cell: ({ module, slot }) => `${slot + 1} ${module}`, width: 120 },
-    { id: 'name', head: 'Value', cell: ({ name }) => name, width: 90 },
-    { id: 'place', head: 'Place', cell: (channel) => placeText(channel), width: 240 },
-    {
-      id: 'address',
-      head: 'Address',
-      cell: (channel) => (
-        <span className="font-typed">{addressOf(channel, side === 'inputs' ? 'input' : 'output', count)}</span>
-      ),
-      width: 110,
-    },
-    {
-      id: 'rebuild',
-      head: 'Straddles words',
-      cell: (channel) =>
-        channel.straddles && (
-          <span className="font-typed text-note text-odds">{piecesText(piecesOf(channel, 'low'))}</span>
-        ),
-      width: 260,
-    },
-  ]
-  if (image.channels.length === 0) return <p className="note">No {side}.</p>
-  return (
-    <div>
-      <h2 className="font-heavy capitalize">{side}</h2>
-      <DataTable
-        name={`image-${side}`}
-        caption={`Image of ${side}`}
-        columns={columns}
-        rows={image.channels}
-        keyOf={({ slot, name, byte, bit }) => `${slot} ${name} ${byte} ${bit}`}
-      />
-    </div>
   )
 }

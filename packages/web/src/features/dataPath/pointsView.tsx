@@ -8,7 +8,6 @@ import { usePageKeys } from '../../shell'
 import { Button, cn, Glyph, Toggles } from '../../ui'
 import { PastePoints } from './pastePoints'
 import { PointTable } from './pointTable'
-import { useKept } from './useKept'
 import { UsualPoint, usualOf } from './usualPoint'
 
 interface PointsViewProps {
@@ -23,7 +22,8 @@ interface PointsViewProps {
 export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewProps) {
   const [pasting, setPasting] = useState(false)
   const [choosing, setUsual] = useState(false)
-  const [tool, setTool] = useKept<'0' | '1'>(`tool.${handshake.controllerId}`, '0')
+  const controller = deviceOf(job, handshake.controllerId)
+  const tool = controller?.toolAddsOne ? '1' : '0'
   // What is edited is drawn first; what is found about it follows.
   const [settledJob, settled] = [useDeferredValue(job), useDeferredValue(handshake)]
   const { findings, looked, unplaced } = useMemo(() => checkPoints(settledJob, settled), [settledJob, settled])
@@ -58,7 +58,14 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
             { value: '0', say: 'Tool counts from 0', tip: 'It takes the address as it stands in the frame' },
             { value: '1', say: 'Tool adds one', tip: 'It is told one more than the address in the frame' },
           ]}
-          onChange={setTool}
+          onChange={(value) =>
+            controller &&
+            edit.attempt(
+              edit.set(`How the tool of ${controller.tag} counts changed.`, 'device', controller, {
+                toolAddsOne: value === '1',
+              }),
+            )
+          }
         />
         <p className="note" role="status">
           {handshake.points.length} point{handshake.points.length === 1 ? '' : 's'}, {looked} with a place looked at

@@ -14,10 +14,9 @@ import {
 } from '@calm/core/points'
 import { csvText } from '@calm/core/table'
 import { ok, parseWholeNumber } from '@calm/core/units'
-import { useMemo, useState } from 'react'
+import { useMemo } from 'react'
 import { AgePanel } from './agePanel'
 import { MemoryPanel, writesOf } from './memoryPanel'
-import { useKept } from './useKept'
 import type { JobEdit } from '../../edit'
 import { Button, button, Checkbox, DataTable, Editable, Glyph, saveText, type TableColumn } from '../../ui'
 
@@ -111,11 +110,12 @@ export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Ha
         <MemoryPanel
           requests={packing.requests}
           writes={writesOf(handshake, placesOf(job, handshake))}
-          handshakeId={handshake.id}
+          handshake={handshake}
+          edit={edit}
         />
       )}
-      <AgePanel handshake={handshake} />
-      <Tables job={job} handshake={handshake} packed={packed} />
+      <AgePanel handshake={handshake} edit={edit} />
+      <Tables job={job} handshake={handshake} packed={packed} edit={edit} />
     </div>
   )
 }
@@ -201,20 +201,25 @@ function Strip({ job, handshake, table, requests }: StripProps) {
   )
 }
 
-const KEPT = 'calm.tables-taken.'
-
 /** The tables for both ends, made from the points as they stand; one that was taken before and no longer fits is said to be old. */
-function Tables({ job, handshake, packed }: { job: Job; handshake: Handshake; packed: DevicePacking }) {
+function Tables({
+  job,
+  handshake,
+  packed,
+  edit,
+}: {
+  job: Job
+  handshake: Handshake
+  packed: DevicePacking
+  edit: JobEdit
+}) {
   const device = deviceOf(job, handshake.deviceId)
   const controller = deviceOf(job, handshake.controllerId)
-  const [tool] = useKept<'0' | '1'>(`tool.${handshake.controllerId}`, '0')
-  const key = `${KEPT}${handshake.id}`
-  const [taken, setTaken] = useState<Readonly<Record<string, string>>>(
-    () => JSON.parse(localStorage.getItem(key) ?? '{}') as Record<string, string>,
-  )
+  const taken = handshake.tablesTaken
+  const toolAdds = controller?.toolAddsOne ? 1 : 0
   const commands = useMemo(
-    () => commandRows(packed.packing.requests, String(device?.unitId ?? ''), tool === '1' ? 1 : 0),
-    [packed, device?.unitId, tool],
+    () => commandRows(packed.packing.requests, String(device?.unitId ?? ''), toolAdds),
+    [packed, device?.unitId, toolAdds],
   )
   const map = useMemo(() => mapRows(job, handshake), [job, handshake])
   const places = useMemo(() => placesOf(job, handshake), [job, handshake])
@@ -253,11 +258,11 @@ function Tables({ job, handshake, packed }: { job: Job; handshake: Handshake; pa
       end: 'txt',
     },
   ] as const
-  const save = ({ id, mark, text, end }: (typeof files)[number]) => {
+  const save = ({ id, name, mark, text, end }: (typeof files)[number]) => {
     saveText(`${device?.tag ?? 'device'}-${id}.${end}`, text, end === 'csv' ? 'text/csv' : 'text/plain')
-    const next = { ...taken, [id]: mark }
-    setTaken(next)
-    localStorage.setItem(key, JSON.stringify(next))
+    if (taken[id] === mark) return
+    const tablesTaken = { ...taken, [id]: mark }
+    edit.attempt(edit.set(`${name} taken, mark ${mark}.`, 'handshake', handshake, { tablesTaken }))
   }
   return (
     <section aria-label="Tables to take" className="border-t border-rule-strong pt-3">
@@ -269,11 +274,11 @@ function Tables({ job, handshake, packed }: { job: Job; handshake: Handshake; pa
             <li key={file.id} className="flex flex-wrap items-baseline gap-x-3">
               <Button onClick={() => save(file)}>{file.name}</Button>
               <span className="note">{file.say}</span>
-              {before !== undefined && (
+              {before !== '' && (
                 <span className={before === file.mark ? 'note' : 'text-odds'} data-table={file.id}>
                   {before === file.mark
-                    ? `as taken here before (mark ${before})`
-                    : `The one that was taken here (mark ${before}) is old: the points have changed since. It is ${file.mark} now.`}
+                    ? `as taken before (mark ${before})`
+                    : `The one that was taken (mark ${before}) is old: the points have changed since. It is ${file.mark} now.`}
                 </span>
               )}
             </li>

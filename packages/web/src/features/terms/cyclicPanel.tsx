@@ -17,7 +17,10 @@ const limits: Readonly<
 
 /** Beside the clasp of a cyclic exchange: what it costs on the link, and how old a value is when the program uses it. */
 export function CyclicPanel({ job, handshake }: { job: Job; handshake: Handshake }) {
-  const [typed, setTyped] = useState<Taken>(taken)
+  const [typed, setTyped] = useState<Taken>(() => ({
+    ...taken,
+    task: handshake.times.taskMs === null ? taken.task : String(handshake.times.taskMs),
+  }))
   const exchange = useMemo(() => cyclicExchangeOf(job, handshake), [job, handshake])
   const all = useMemo(() => controllerCyclicOf(job, handshake.controllerId), [job, handshake.controllerId])
   if (handshake.exchange !== 'cyclic') return null
