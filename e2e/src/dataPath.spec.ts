@@ -227,6 +227,16 @@ test('requests, the tables for both ends, and the register map taken in again', 
   await setDirection(page, 'Current L1', 'controller to device')
   await view(page, 'Requests')
   const memory = page.getByRole('region', { name: 'Memory' })
+  await expect(memory).toContainText(
+    'Nothing is placed yet, not known: controller reads from word, words that it reads',
+  )
+  for (const [name, text] of [
+    ['Controller reads from word', '0'],
+    ['Words that it reads', '200'],
+    ['Controller writes from word', '200'],
+    ['Words that it writes', '100'],
+  ] as const)
+    await memory.getByRole('textbox', { name }).fill(text)
   const sent = memory.getByRole('textbox', { name: 'Current L1: sent from word' })
   await sent.fill('450')
   await expect(memory).toContainText('sends cells 450 to 451, which nothing fills and the controller does not write')

@@ -15,10 +15,11 @@ export interface ImagePlan {
 
 /** Memory of the gateway or module between the ends, in words. */
 export interface MemoryPlan {
-  readonly readFirst: number
-  readonly readCount: number
-  readonly writeFirst: number
-  readonly writeCount: number
+  /** What the controller reads of it and writes to it; open where nobody said it. */
+  readonly readFirst: number | null
+  readonly readCount: number | null
+  readonly writeFirst: number | null
+  readonly writeCount: number | null
   /** Blocks begin at multiples of this. */
   readonly boundary: number
   /** Words left free behind each block. */
@@ -73,10 +74,10 @@ export const blankPath = {
     fixedWords: null,
   } as ImagePlan,
   memory: {
-    readFirst: 0,
-    readCount: 200,
-    writeFirst: 200,
-    writeCount: 100,
+    readFirst: null,
+    readCount: null,
+    writeFirst: null,
+    writeCount: null,
     boundary: 1,
     room: 0,
     states: 0,

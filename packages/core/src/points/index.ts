@@ -1,3 +1,4 @@
+export { memoryOf, writesOf, type MemoryWrite } from './gatewayMemory'
 export { pointColumn, pointColumns, type PointColumn, type PointColumnId } from './columns'
 export { isAmbiguous, readRegister, type DocumentCounts } from './document'
 export { foundAtController, isFoundAtController, termsBy, type OtherReading } from './asTerms'

@@ -24,7 +24,9 @@ export function RefusalNote({
       role="alert"
     >
       <span>{refusal.what}</span>
-      {refusal.expected !== '' && <span className="text-ink-soft">Expected: {refusal.expected}.</span>}
+      {refusal.expected !== '' && !refusal.what.includes(refusal.expected) && (
+        <span className="text-ink-soft">Expected: {refusal.expected}.</span>
+      )}
       {refusal.offers?.map((offer) => (
         <Button
           key={offer.value}

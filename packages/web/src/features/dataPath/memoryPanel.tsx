@@ -1,10 +1,9 @@
-import { checkMemory, placeBlocks, type Memory, type MemoryBlock, type Placed } from '@calm/core/memory'
-import { tables } from '@calm/core/modbus'
+import { checkMemory, placeBlocks, type Memory, type Placed } from '@calm/core/memory'
 import type { Change } from '@calm/core/changes'
 import type { Handshake, MemoryPlan } from '@calm/core/job'
-import type { PlaceOrMissing } from '@calm/core/points'
+import { memoryOf, type MemoryWrite } from '@calm/core/points'
 import type { PackedRequest } from '@calm/core/packing'
-import { parseWholeNumber } from '@calm/core/units'
+import { parseWholeNumber, type Result } from '@calm/core/units'
 import { numberText, readOpen, useTyped } from './useTyped'
 import type { JobEdit } from '../../edit'
 import { cn, Field, Glyph } from '../../ui'
@@ -24,33 +23,23 @@ const keys = Object.keys(labels) as Key[]
 /** There is at least one word to read, and blocks begin somewhere. */
 const atLeast: Partial<Record<Key, number>> = { readCount: 1, boundary: 1 }
 const MOST_WORDS = 100_000
+/** What a gateway needs not have, and what nobody may have said yet. */
+const mayBeOpen: ReadonlySet<Key> = new Set(['readFirst', 'readCount', 'writeFirst', 'writeCount', 'errors'])
 const readNumber = (key: Key, text: string) =>
-  parseWholeNumber(text, { name: labels[key], min: atLeast[key] ?? 0, max: MOST_WORDS })
-const isKept = (key: Key, text: string) => (key === 'errors' && text.trim() === '') || readNumber(key, text).ok
-const ERROR_WORDS = 8
+  mayBeOpen.has(key)
+    ? readOpen(text, labels[key], atLeast[key] ?? 0, MOST_WORDS)
+    : parseWholeNumber(text, { name: labels[key], min: atLeast[key] ?? 0, max: MOST_WORDS })
 const readSent = (text: string) => readOpen(text, 'Sent from word', 0, MOST_WORDS)
 
-/** What goes to the device: so many words, from cells of the memory. */
-export interface MemoryWrite {
-  readonly id: string
-  readonly name: string
-  readonly words: number
-}
-
-/** Points that the controller writes, each with the words that it takes; bits take one. */
-export const writesOf = (handshake: Handshake, places: readonly PlaceOrMissing[]): readonly MemoryWrite[] =>
-  handshake.points.flatMap((point, k) => {
-    const place = places[k]
-    return point.access === 'read' || !place || 'missing' in place
-      ? []
-      : [
-          {
-            id: point.id,
-            name: point.quantity,
-            words: tables[place.table].bits === 1 ? Math.ceil(place.size / 16) : place.size,
-          },
-        ]
-  })
+/** The plan with what is typed over it; what cannot be read is as it was. */
+const planWith = (plan: MemoryPlan, texts: Partial<Record<Key, string>>): MemoryPlan =>
+  Object.fromEntries(
+    keys.map((key) => {
+      const text = texts[key]
+      const read = text === undefined ? undefined : readNumber(key, text)
+      return [key, read?.ok ? read.value : plan[key]]
+    }),
+  ) as unknown as MemoryPlan
 
 interface MemoryProps {
   readonly requests: readonly PackedRequest[]
@@ -63,30 +52,16 @@ interface MemoryProps {
 export function MemoryPanel({ requests, writes, handshake, edit }: MemoryProps) {
   const plan = handshake.memory
   const planned = Object.fromEntries(keys.map((key) => [key, numberText(plan[key])])) as Record<Key, string>
-  const { texts, type, leaving } = useTyped(planned, isKept, (changed) => {
-    const now = { ...planned, ...changed }
-    const memory = Object.fromEntries(
-      keys.map((key) => {
-        const read = readNumber(key, now[key])
-        return [key, read.ok ? read.value : key === 'errors' && now[key].trim() === '' ? null : plan[key]]
-      }),
-    ) as unknown as MemoryPlan
-    const sending = edit.set('Memory between the ends changed.', 'handshake', handshake, { memory })
-    edit.attempt(sending)
-    return sending
-  })
-  const read = (key: Key) => readNumber(key, texts[key])
-  const numbers = {
-    readFirst: read('readFirst'),
-    readCount: read('readCount'),
-    writeFirst: read('writeFirst'),
-    writeCount: read('writeCount'),
-    boundary: read('boundary'),
-    room: read('room'),
-    states: read('states'),
-  }
-  const errors = texts.errors.trim() === '' ? undefined : read('errors')
-  const { readFirst, readCount, writeFirst, writeCount, boundary, room, states } = numbers
+  const { texts, type, leaving } = useTyped(
+    planned,
+    (key, text) => readNumber(key, text).ok,
+    (changed) => {
+      const memory = planWith(plan, changed)
+      const sending = edit.set('Memory between the ends changed.', 'handshake', handshake, { memory })
+      edit.attempt(sending)
+      return sending
+    },
+  )
   const sent = useTyped(
     Object.fromEntries(handshake.points.map((point) => [point.id, numberText(point.sentFrom)])),
     (_id, text) => readSent(text).ok,
@@ -102,56 +77,19 @@ export function MemoryPanel({ requests, writes, handshake, edit }: MemoryProps) 
       return sending
     },
   )
-  const sentFrom = (id: string) => {
-    const text = sent.texts[id] ?? ''
-    return text.trim() === '' ? undefined : readSent(text)
-  }
-  const ready =
-    readFirst.ok &&
-    readCount.ok &&
-    writeFirst.ok &&
-    writeCount.ok &&
-    boundary.ok &&
-    room.ok &&
-    states.ok &&
-    errors?.ok !== false &&
-    writes.every(({ id }) => sentFrom(id)?.ok !== false)
-  const memory: Memory | undefined = ready
-    ? {
-        read: { first: readFirst.value, count: readCount.value },
-        write: { first: writeFirst.value, count: writeCount.value },
-        blocks: [
-          ...(errors?.ok
-            ? [
-                {
-                  id: 'errors',
-                  name: 'The error block',
-                  use: 'status' as const,
-                  first: errors.value,
-                  count: ERROR_WORDS,
-                },
-              ]
-            : []),
-          ...requests.map((request, k) => blockOf(request, k, states.value)),
-          ...writes.map(({ id, name, words }): MemoryBlock => {
-            const from = sentFrom(id)
-            return {
-              id: `sent ${id}`,
-              name: `${name}, sent`,
-              use: 'send',
-              first: from?.ok ? (from.value ?? undefined) : undefined,
-              count: words,
-            }
-          }),
-        ],
-      }
+  const sentFrom = (id: string) => readSent(sent.texts[id] ?? '')
+  const isRead =
+    keys.every((key) => readNumber(key, texts[key]).ok) && writes.every(({ point }) => sentFrom(point.id).ok)
+  const laid = isRead
+    ? memoryOf(planWith(plan, texts), requests, writes, ({ id }) => {
+        const from = sentFrom(id)
+        return from.ok ? (from.value ?? undefined) : undefined
+      })
     : undefined
-  const placing = memory && ready ? placeBlocks(memory, { boundary: boundary.value, room: room.value }) : undefined
+  const missing = laid && 'missing' in laid ? laid.missing : []
+  const memory = laid && 'memory' in laid ? laid.memory : undefined
+  const placing = laid && 'memory' in laid ? placeBlocks(laid.memory, laid.rules) : undefined
   const findings = memory && placing ? checkMemory({ ...memory, blocks: placing.blocks }) : []
-  const troubleOf = (key: Key) => {
-    const one = key === 'errors' ? errors : numbers[key]
-    return one && !one.ok ? one.refusal : undefined
-  }
   return (
     <section aria-label="Memory" className="border-t border-rule-strong pt-3">
       <h2 className="font-heavy">Memory of a gateway or module</h2>
@@ -163,29 +101,31 @@ export function MemoryPanel({ requests, writes, handshake, edit }: MemoryProps) 
             inputMode="numeric"
             typed
             value={texts[key]}
-            trouble={troubleOf(key)}
+            trouble={troubleIn(readNumber(key, texts[key]))}
             onChange={(value) => type(key, value)}
           />
         ))}
       </div>
       {writes.length > 0 && (
         <div className="mt-2 grid grid-cols-4 items-end gap-3 max-tablet:grid-cols-2" {...sent.leaving}>
-          {writes.map(({ id, name }) => {
-            const from = sentFrom(id)
-            return (
-              <Field
-                key={id}
-                label={`${name}: sent from word`}
-                inputMode="numeric"
-                typed
-                placeholder="is placed"
-                value={sent.texts[id] ?? ''}
-                trouble={from && !from.ok ? from.refusal : undefined}
-                onChange={(value) => sent.type(id, value)}
-              />
-            )
-          })}
+          {writes.map(({ point: { id, quantity } }) => (
+            <Field
+              key={id}
+              label={`${quantity}: sent from word`}
+              inputMode="numeric"
+              typed
+              placeholder="is placed"
+              value={sent.texts[id] ?? ''}
+              trouble={troubleIn(sentFrom(id))}
+              onChange={(value) => sent.type(id, value)}
+            />
+          ))}
         </div>
+      )}
+      {missing.length > 0 && (
+        <p className="mt-1.5 note" role="status">
+          Nothing is placed yet, not known: {missing.map((key) => labels[key].toLowerCase()).join(', ')}.
+        </p>
       )}
       {memory && placing && (
         <>
@@ -214,14 +154,7 @@ export function MemoryPanel({ requests, writes, handshake, edit }: MemoryProps) 
   )
 }
 
-/** @param states words of status that come with each block, behind its data */
-const blockOf = (request: PackedRequest, k: number, states: number): MemoryBlock => ({
-  id: `${k}`,
-  name: `Command ${k + 1}`,
-  use: 'fill',
-  first: undefined,
-  count: (tables[request.table].bits === 1 ? Math.ceil(request.count / 16) : request.count) + states,
-})
+const troubleIn = (read: Result<unknown>) => (read.ok ? undefined : read.refusal)
 
 /** The memory from left to right, as it is filled. */
 function MemoryStrip({ memory, placed }: { memory: Memory; placed: readonly Placed[] }) {

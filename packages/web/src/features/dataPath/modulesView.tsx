@@ -176,10 +176,11 @@ export function ModulesView({ job, handshake, edit }: { job: Job; handshake: Han
           value={rule}
           choices={(Object.keys(packingRules) as PackingRule[]).map((value) => ({
             value,
-            label: `${packingRules[value].name}: ${packingRules[value].explain}`,
+            label: packingRules[value].name,
           }))}
           onChange={pack}
         />
+        <p className="-mt-2 note">{packingRules[rule].explain}</p>
         <Toggles
           label="Word addresses count"
           size="small"

@@ -10,13 +10,14 @@ import {
   packingOf,
   placesOf,
   readForbidden,
+  writesOf,
   type DevicePacking,
 } from '@calm/core/points'
 import { csvText } from '@calm/core/table'
 import { ok, parseWholeNumber } from '@calm/core/units'
 import { useMemo } from 'react'
 import { AgePanel } from './agePanel'
-import { MemoryPanel, writesOf } from './memoryPanel'
+import { MemoryPanel } from './memoryPanel'
 import type { JobEdit } from '../../edit'
 import { Button, button, Checkbox, DataTable, Editable, Glyph, saveText, type TableColumn } from '../../ui'
 
