@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import type { Job, Point } from '@calm/core/job'
 import { both, measuring } from './measuredApp'
 import type { Line } from './measured'
+import { editCells } from './watchedEdit'
 
 const POINTS = 6_000
 const EDITS = 40
@@ -51,24 +52,10 @@ export const editing = (): Promise<readonly Line[]> =>
       .getByRole('button', { name: /^What / })
       .first()
       .waitFor()
-    const shown: number[] = []
-    const saved: number[] = []
+    const ids = await page.locator('tr[data-device]').evaluateAll((rows) => rows.map((row) => row.dataset['device']))
+    const cells = ids.slice(0, 8).map((id) => `[data-device="${id}"] [data-col=what]`)
     probe()
-    for (let k = 0; k < EDITS; k += 1) {
-      const cell = page.getByRole('button', { name: /^What .* is: / }).nth(k % 8)
-      await cell.click()
-      await page.keyboard.type(`Edited ${k}`)
-      const answered = page.waitForResponse((response) => response.url().endsWith('/changes'))
-      const start = performance.now()
-      await page.keyboard.press('Enter')
-      await page
-        .getByRole('button', { name: new RegExp(`: Edited ${k}\\.`) })
-        .first()
-        .waitFor()
-      shown.push(performance.now() - start)
-      await answered
-      saved.push(performance.now() - start)
-    }
+    const { shown, saved } = await editCells(page, cells, EDITS)
     await stop()
     const loop = JSON.parse(readFileSync(probed, 'utf8')) as LoopFound
     return [

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { Job } from '@calm/core/job'
 import { both, measuring } from './measuredApp'
 import type { Line } from './measured'
+import { editCells } from './watchedEdit'
 
 const POINTS = 6_000
 const EDITS = 25
@@ -11,21 +12,6 @@ interface Named {
   readonly id: string
   readonly name: string
 }
-
-/**
- * When Enter was pressed, and when the frame with the new text was drawn, by the clock of the page. As text: what runs in
- * the page must not be rewritten on its way there.
- */
-const watchEdits = `
-  var watched = {}
-  addEventListener('keydown', ({ key }) => { if (key === 'Enter') watched.enter = Date.now() }, true)
-  new MutationObserver(() => {
-    const now = watched
-    if (now.enter === undefined || now.found || !document.querySelector(now.cell)?.textContent.includes(now.text)) return
-    now.found = true
-    requestAnimationFrame(() => setTimeout(() => { now.shown = Date.now() }))
-  }).observe(document.body, { childList: true, subtree: true, characterData: true })
-`
 
 /** A table of 6 000 points of one device, edited and scrolled in the browser. */
 export const pointTable = (): Promise<readonly Line[]> =>
@@ -55,25 +41,8 @@ export const pointTable = (): Promise<readonly Line[]> =>
     const id = job.handshakes.find(({ name }) => name.includes('EM-501'))?.id ?? ''
     await page.goto(`${url}/jobs/${job.id}/data-path?handshake=${id}`)
     await page.locator('[data-quantity="Value 0"]').waitFor()
-    await page.evaluate(watchEdits)
-    const shown: number[] = []
-    const saved: number[] = []
-    for (let k = 0; k < EDITS; k += 1) {
-      const cell = `[data-quantity="Value ${k % 10}"] [data-col=unit]`
-      await page.locator(`${cell} button`).click()
-      await page.keyboard.press('Control+a')
-      await page.keyboard.type(`u${k}`)
-      const answered = page.waitForResponse((response) => response.url().endsWith('/changes'))
-      await page.evaluate(`watched = { cell: ${JSON.stringify(`${cell} button`)}, text: 'u${k}' }`)
-      await page.keyboard.press('Enter')
-      const response = await answered
-      // The page's own policy lets no text be waited for in it.
-      while (!(Number(await page.evaluate('watched.shown')) > 0)) await page.waitForTimeout(10)
-      const enter = Number(await page.evaluate('watched.enter'))
-      shown.push(Number(await page.evaluate('watched.shown')) - enter)
-      const { startTime, responseEnd } = response.request().timing()
-      saved.push(startTime + responseEnd - enter)
-    }
+    const cells = Array.from({ length: 10 }, (_, k) => `[data-quantity="Value ${k}"] [data-col=unit]`)
+    const { shown, saved } = await editCells(page, cells, EDITS)
     await page.mouse.move(700, 500)
     await page.evaluate(
       'window.looked = []; const tick = (now) => { looked.push(now); requestAnimationFrame(tick) }; requestAnimationFrame(tick)',

@@ -66,6 +66,19 @@ test('a meter’s points out of its manual: the document is asked once how it co
   await page.getByRole('radio', { name: 'Tool counts from 0' }).click()
   // It lies across the frequency and the energy that are planned right beside it: both are said.
   await expect(page.getByLabel('Found at the points')).toContainText('Line frequency and Frequency share registers')
+  // How the document counts is known from now on, on every laptop.
+  await page.evaluate(() => localStorage.clear())
+  await page.reload()
+  await page.getByRole('button', { name: 'Paste points' }).click()
+  await text.fill(
+    rows([
+      ['Name', 'Address', 'Type'],
+      ['Reserve', '31', 'float'],
+    ]),
+  )
+  await expect(page.getByRole('radio', { name: 'From 1: its first register is number 1' })).toBeChecked()
+  await expect(page.getByText('31 counted from 1 is address 30 in the frame')).toBeVisible()
+  await page.keyboard.press('Escape')
 })
 
 test('a shift by one and swapped words are found and mended through the screen', async ({ page }) => {

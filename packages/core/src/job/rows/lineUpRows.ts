@@ -70,6 +70,8 @@ export const deviceFields = {
   textPort: orOpen(whole('text port', 1, 65_535, { since: 5, heads: ['textport', 'serialport', 'rawport'] }), {
     blank: null,
   }),
+  /** Where bare numbers in its document count from; open where the document says it, or nobody was asked. */
+  documentFrom: orOpen(oneOf<'0' | '1'>('its document counts from', ['0', '1'], { since: 9 }), { blank: null }),
   /** Whether the programming tool of this controller is told one more than the address in the frame. */
   toolAddsOne: yesNo('tool adds one to an address', { blank: false, since: 9 }),
   asFound: text('as found', {

@@ -1,4 +1,5 @@
-import type { Handshake, Job } from '@calm/core/job'
+import type { Change } from '@calm/core/changes'
+import { deviceOf, type Device, type Handshake, type Job } from '@calm/core/job'
 import { tables, tableOfFunction, type Table } from '@calm/core/modbus'
 import {
   matchPointColumns,
@@ -24,16 +25,13 @@ interface PasteProps {
   readonly onClose: () => void
 }
 
-const remembered = (id: string) => `calm.registers-count-from.${id}`
-
 /** A list of points out of a manual: columns are matched, the way in which the document counts is asked once. */
 export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
   const [text, setText] = useState('')
   const [notes, setNotes] = useState<readonly string[]>([])
   const [chosen, setChosen] = useState<PointMatch | undefined>(undefined)
-  const [from, setFrom] = useState<'0' | '1' | undefined>(
-    () => (localStorage.getItem(remembered(handshake.deviceId)) as '0' | '1' | null) ?? undefined,
-  )
+  const device = deviceOf(job, handshake.deviceId)
+  const [from, setFrom] = useState(device?.documentFrom ?? undefined)
   const [table, setTable] = useState<Table>(() => usualTable(job, handshake))
   const [trouble, setTrouble] = useState<unknown>(undefined)
   const settled = useDeferredValue(text)
@@ -78,7 +76,10 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
   }
   const add = async () => {
     try {
-      await edit.change(`${good.length} points taken from a table.`, pointChanges(good, job, handshake, newId))
+      await edit.change(`${good.length} points taken from a table.`, [
+        ...pointChanges(good, job, handshake, newId),
+        ...(open > 0 ? countsFrom(device, from) : []),
+      ])
     } catch (reason) {
       return setTrouble(reason)
     }
@@ -134,10 +135,7 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
               { value: '0', label: 'From 0, as in the frame' },
               { value: '1', label: 'From 1: its first register is number 1' },
             ]}
-            onChange={(value) => {
-              setFrom(value as '0' | '1')
-              localStorage.setItem(remembered(handshake.deviceId), value)
-            }}
+            onChange={(value) => setFrom(value as '0' | '1')}
           />
         )}
         {rows.length > 0 && (
@@ -169,6 +167,12 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
     </Dialog>
   )
 }
+
+/** How the document counts, kept with what was taken of it: it is not asked again. */
+const countsFrom = (device: Device | undefined, from: '0' | '1' | undefined): readonly Change[] =>
+  !device || from === undefined || from === device.documentFrom
+    ? []
+    : [{ op: 'set', table: 'device', id: device.id, version: device.version, fields: { documentFrom: from } }]
 
 /** The table that the terms of the handshake name, else holding registers. */
 function usualTable(job: Job, handshake: Handshake): Table {
