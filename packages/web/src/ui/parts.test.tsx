@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { ok, refusal } from '@calm/core/units'
-import { act, cleanup, render, screen, waitFor } from '@testing-library/react'
+import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { useState } from 'react'
 import { ProblemError } from '../api'
@@ -139,6 +139,17 @@ describe('a value edited where it stands', () => {
       expect(button.getAttribute('aria-busy')).toBe('true')
       await answer(0)
       expect(screen.getByRole('button', { name: /Unit id/ }).getAttribute('aria-busy')).toBe('false')
+    })
+
+    test('Enter, and the field left by it in the same moment, send it once', async () => {
+      render(<Slow />)
+      const field = await open()
+      await userEvent.keyboard('12')
+      act(() => {
+        fireEvent.keyDown(field, { key: 'Enter' })
+        fireEvent.blur(field)
+      })
+      expect(saved).toEqual(['12'])
     })
 
     test('the next thing typed in the same place is saved too', async () => {
