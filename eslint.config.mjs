@@ -81,7 +81,16 @@ export default ts.config(
   {
     files: ['packages/web/**/*.tsx'],
     // A field that a person has just asked for takes the focus; the rule still holds for bare elements.
-    rules: { 'jsx-a11y/no-autofocus': ['error', { ignoreNonDOM: true }] },
+    rules: {
+      'jsx-a11y/no-autofocus': ['error', { ignoreNonDOM: true }],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'JSXOpeningElement[name.name=/^[a-z]/] > JSXAttribute[name.name="title"]',
+          message: 'What is told of an element goes through tip(): a title reaches neither keys nor touch.',
+        },
+      ],
+    },
   },
   ...boundaries,
   {

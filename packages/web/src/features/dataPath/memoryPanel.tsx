@@ -6,7 +6,7 @@ import type { PackedRequest } from '@calm/core/packing'
 import { parseWholeNumber, type Result } from '@calm/core/units'
 import { numberText, readOpen, useTyped } from './useTyped'
 import type { JobEdit } from '../../edit'
-import { cn, Field, Glyph } from '../../ui'
+import { cn, Field, Glyph, tip } from '../../ui'
 
 type Key = keyof MemoryPlan
 const labels: Readonly<Record<Key, string>> = {
@@ -177,7 +177,7 @@ function MemoryStrip({ memory, placed }: { memory: Memory; placed: readonly Plac
       {placed.map(({ id, name, use, first, count }) => (
         <span
           key={id}
-          title={`${name}: words ${first} to ${first + count - 1}`}
+          {...tip(`${name}: words ${first} to ${first + count - 1}`)}
           className={
             use === 'status'
               ? 'absolute inset-y-1 border-r border-sheet bg-odds-mark'

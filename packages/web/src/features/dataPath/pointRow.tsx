@@ -2,7 +2,7 @@ import type { Point } from '@calm/core/job'
 import { pointColumns, type PlaceOrMissing, type PointColumn, type PointFinding } from '@calm/core/points'
 import { Trash2 } from 'lucide-react'
 import { memo } from 'react'
-import { Editable, Glyph } from '../../ui'
+import { Editable, Glyph, tip } from '../../ui'
 import { ADDRESS_WIDTH, readCell, ROW_HEIGHT, TABLE_WIDTH, widthOf } from './pointCells'
 
 /** What can be done with the point of a row. */
@@ -74,8 +74,8 @@ function PlainPointRow({ top, index, point, place, does, finding, isChosen, tool
       <span role="gridcell" className="w-6.5">
         <button
           type="button"
-          aria-label={`${point.quantity}: why is it wrong`}
-          title={finding?.say ?? 'Why is it wrong'}
+          aria-label={`${point.quantity}: why is it wrong${finding ? `. ${finding.say}` : ''}`}
+          {...tip(finding?.say ?? 'Why is it wrong')}
           onClick={() => does.why(point)}
         >
           <Glyph
@@ -113,7 +113,7 @@ function PlainPointRow({ top, index, point, place, does, finding, isChosen, tool
               role="gridcell"
               className="pr-2 font-typed text-note text-ink-soft"
               style={{ width: ADDRESS_WIDTH }}
-              title={'missing' in place ? place.missing : `${place.size} from address ${place.address}`}
+              {...tip('missing' in place ? place.missing : `${place.size} from address ${place.address}`)}
             >
               {'missing' in place ? '–' : addressText(place, toolAdds)}
             </span>

@@ -19,7 +19,7 @@ import { useMemo } from 'react'
 import { AgePanel } from './agePanel'
 import { MemoryPanel } from './memoryPanel'
 import type { JobEdit } from '../../edit'
-import { Button, button, Checkbox, DataTable, Editable, Glyph, saveText, type TableColumn } from '../../ui'
+import { Button, button, Checkbox, DataTable, Editable, Glyph, saveText, tip, type TableColumn } from '../../ui'
 
 /** How the points of a device are read with the fewest requests, and the tables for both ends. */
 export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Handshake; edit: JobEdit }) {
@@ -184,7 +184,7 @@ function Strip({ job, handshake, table, requests }: StripProps) {
         {own.map((request) => (
           <span
             key={`${request.first} ${request.pollMs}`}
-            title={`${request.count} from ${request.first}, every ${request.pollMs} ms`}
+            {...tip(`${request.count} from ${request.first}, every ${request.pollMs} ms`)}
             className="absolute top-0 h-4 min-w-1 bg-ink-faint"
             style={{ left: at(request.first), width: `${(100 * request.count) / (end - first)}%` }}
           />
@@ -192,7 +192,7 @@ function Strip({ job, handshake, table, requests }: StripProps) {
         {wanted.map(({ point, place }) => (
           <span
             key={point.id}
-            title={`${point.quantity}: ${place.size} from ${place.address}`}
+            {...tip(`${point.quantity}: ${place.size} from ${place.address}`)}
             className="absolute top-5 h-5 min-w-0.5 border-r border-sheet bg-proven"
             style={{ left: at(place.address), width: `${(100 * place.size) / (end - first)}%` }}
           />

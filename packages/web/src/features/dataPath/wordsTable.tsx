@@ -1,6 +1,6 @@
 import { wordText } from '@calm/core/modbus'
 import { signedWord } from '@calm/core/message'
-import { cn, Scroll } from '../../ui'
+import { cn, Scroll, tip } from '../../ui'
 import type { Look } from './looks'
 
 interface WordsTableProps {
@@ -77,7 +77,7 @@ function Bits({ word, address, onWord }: { word: number; address: number; onWord
             tabIndex={bit === 15 ? 0 : -1}
             aria-pressed={isOn}
             aria-label={`Bit ${bit} of address ${address}`}
-            title={`Bit ${bit}`}
+            {...tip(`Bit ${bit}`)}
             className={cn(
               'w-2.5 text-center hover:bg-ground-press',
               bit % 4 === 0 && bit > 0 && 'mr-1',
