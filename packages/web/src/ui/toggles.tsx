@@ -29,7 +29,7 @@ export function Toggles<Value extends string>(props: TogglesProps<Value>) {
       type="single"
       aria-label={label}
       value={value}
-      className={cn('flex gap-0.5', className)}
+      className={cn('flex gap-0.5 max-phone:flex-wrap', className)}
       onValueChange={(next) => {
         if (next !== '') onChange(next as Value)
         else if (blank !== undefined) onChange(blank)

@@ -66,7 +66,7 @@ export function MessagesView({ job, handshake, edit }: { job: Job; handshake: Ha
           label="Bytes, hexadecimal, without the check"
           typed
           rows={2}
-          placeholder="3A 30 31 52"
+          placeholder="for example 3A 30 31 52"
           value={tried.command}
           onChange={set('command')}
         />
@@ -139,7 +139,7 @@ export function MessagesView({ job, handshake, edit }: { job: Job; handshake: Ha
             label="Fields, one line each"
             typed
             rows={4}
-            placeholder={'Flow: float32 ABCD\nState: uint8'}
+            placeholder={'for example\nFlow: float32 ABCD\nState: uint8'}
             value={texts.layout}
             onChange={(text) => type('layout', text)}
           />
@@ -255,12 +255,12 @@ function Timing({ texts, type, leaving, requestBytes, answerBytes }: TimingProps
   }
   return (
     <div className="grid gap-2 border-t border-rule pt-2">
-      <div className="grid grid-cols-5 items-end gap-2" {...leaving}>
+      <div className="grid grid-cols-5 items-end gap-2 max-phone:grid-cols-2" {...leaving}>
         <Field
           label="Line"
           typed
           value={texts.line}
-          placeholder="9600 8N1"
+          placeholder="as 9600 8N1"
           trouble={settings?.ok === false ? settings.refusal : undefined}
           onChange={(text) => type('line', text)}
         />

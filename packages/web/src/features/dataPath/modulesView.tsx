@@ -161,12 +161,12 @@ export function ModulesView({ job, handshake, edit }: { job: Job; handshake: Han
             label="Modules in slot order, one line each"
             typed
             rows={8}
-            placeholder={EXAMPLE}
+            placeholder={`for example\n${EXAMPLE}`}
             value={list.texts.text}
             onChange={(text) => list.type('text', text)}
           />
         </div>
-        {!modules.ok && (
+        {!modules.ok && list.texts.text.trim() !== '' && (
           <p className="text-odds" role="alert">
             {modules.refusal.what} Expected: {modules.refusal.expected}.
           </p>
@@ -224,7 +224,11 @@ export function ModulesView({ job, handshake, edit }: { job: Job; handshake: Han
             </p>
           </>
         ) : (
-          <p className="note">Put right what is written on the left; what was mapped before is not shown.</p>
+          <p className="note">
+            {list.texts.text.trim() === ''
+              ? 'Not mapped: no module is written down yet.'
+              : 'Put right what is written on the left; what was mapped before is not shown.'}
+          </p>
         )}
       </section>
     </div>
