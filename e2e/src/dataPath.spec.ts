@@ -66,6 +66,10 @@ test('a meter’s points out of its manual: the document is asked once how it co
   await page.getByRole('radio', { name: 'Tool counts from 0' }).click()
   // It lies across the frequency and the energy that are planned right beside it: both are said.
   await expect(page.getByLabel('Found at the points')).toContainText('Line frequency and Frequency share registers')
+  for (const name of ['Line frequency', 'Frequency'])
+    await expect(
+      page.getByRole('button', { name: new RegExp(`^${name}: why is it wrong\\. .*share registers`) }),
+    ).toBeVisible()
   // How the document counts is known from now on, on every laptop.
   await page.evaluate(() => localStorage.clear())
   await page.reload()

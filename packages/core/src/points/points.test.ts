@@ -302,6 +302,13 @@ describe('rules', () => {
   test('shared registers; bits of one register are no clash', () => {
     // The controller asks two registers from 0: B is cut as well.
     expect(found([point('A', '40001'), point('B', '40002')])).toEqual(['point.overlap B', 'point.cut B'])
+    // It is about both.
+    const two = jobWith([point('A', '40001'), point('B', '40002', { tag: 'A' })])
+    const about = checkPoints(two.job, two.handshake).findings.filter(({ withId }) => withId !== undefined)
+    expect(about.map(({ rule, pointId, withId }) => [rule, pointId, withId])).toEqual([
+      ['point.overlap', 'B', 'A'],
+      ['point.tag-twice', 'B', 'A'],
+    ])
     const bit = (name: string, register: string) =>
       point(name, register, { source: source(register, { type: 'bool' }) })
     expect(found([bit('A', '40001.3'), bit('B', '40001.4')])).toEqual([])

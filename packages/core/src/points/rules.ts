@@ -36,7 +36,17 @@ export interface PointRule {
   readonly summary: string
   readonly source: string
   /** What is wrong, in a sentence; `undefined` where nothing is. */
-  readonly check: (placed: PlacedPoint, others: readonly PlacedPoint[], limits: PointLimits) => string | undefined
+  readonly check: (
+    placed: PlacedPoint,
+    others: readonly PlacedPoint[],
+    limits: PointLimits,
+  ) => string | BetweenTwo | undefined
+}
+
+/** What is wrong between two points: each is marked by it. */
+interface BetweenTwo {
+  readonly say: string
+  readonly withId: string
 }
 
 const text = (value: number) => String(Number(value.toPrecision(7)))
@@ -59,8 +69,10 @@ export const pointRules: readonly PointRule[] = [
           !(each.address === address && size === 1 && each.size === 1 && areApart(each.plan, plan)),
       )
       return (
-        other &&
-        `${point.quantity} and ${other.point.quantity} share registers: ${span(address, size)} and ${span(other.address, other.size)}.`
+        other && {
+          say: `${point.quantity} and ${other.point.quantity} share registers: ${span(address, size)} and ${span(other.address, other.size)}.`,
+          withId: other.point.id,
+        }
       )
     },
   },
@@ -206,6 +218,8 @@ const span = (address: number, size: number): string =>
 export interface PointFinding {
   readonly rule: string
   readonly pointId: string
+  /** The other point that it is about, where it is about two. */
+  readonly withId?: string
   readonly severity: PointSeverity
   readonly title: string
   readonly say: string
@@ -273,10 +287,10 @@ export function findingsOf(placed: readonly PlacedPoint[], limits: PointLimits =
     while (to < placed.length && (placed[to] as PlacedPoint).address < each.address + each.size) to += 1
     const near = placed.slice(from, to)
     return pointRules.flatMap((rule) => {
-      const say = rule.check(each, near, limits)
-      return say === undefined
-        ? []
-        : [{ rule: rule.id, pointId: each.point.id, severity: rule.severity, title: rule.title, say }]
+      const found = rule.check(each, near, limits)
+      if (found === undefined) return []
+      const told = typeof found === 'string' ? { say: found } : found
+      return [{ rule: rule.id, pointId: each.point.id, severity: rule.severity, title: rule.title, ...told }]
     })
   })
 }
@@ -292,6 +306,7 @@ function namedTwice({ points }: Handshake): readonly PointFinding[] {
           {
             rule: 'point.tag-twice',
             pointId: point.id,
+            withId: other.id,
             severity: 'will-not-work' as const,
             title: 'Tag twice',
             say: `${point.quantity} and ${other.quantity} both go to the tag ${point.tag}.`,

@@ -27,11 +27,7 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
   // What is edited is drawn first; what is found about it follows.
   const [settledJob, settled] = [useDeferredValue(job), useDeferredValue(handshake)]
   const { findings, looked, unplaced } = useMemo(() => checkPoints(settledJob, settled), [settledJob, settled])
-  const byPoint = useMemo(() => {
-    const map = new Map<string, PointFinding>()
-    for (const finding of findings) if (!map.has(finding.pointId)) map.set(finding.pointId, finding)
-    return map
-  }, [findings])
+  const byPoint = useMemo(() => marked(findings), [findings])
   const add = () => {
     const tag = deviceOf(job, handshake.deviceId)?.tag ?? ''
     const position = Math.max(-1, ...handshake.points.map((point) => point.position)) + 1
@@ -99,4 +95,13 @@ export function PointsView({ job, handshake, edit, chosen, onWhy }: PointsViewPr
       {pasting && <PastePoints job={job} handshake={handshake} edit={edit} onClose={() => setPasting(false)} />}
     </>
   )
+}
+
+/** The finding that marks each point: its own before one of another point with it. */
+function marked(findings: readonly PointFinding[]): ReadonlyMap<string, PointFinding> {
+  const map = new Map<string, PointFinding>()
+  for (const finding of findings) if (!map.has(finding.pointId)) map.set(finding.pointId, finding)
+  for (const finding of findings)
+    if (finding.withId !== undefined && !map.has(finding.withId)) map.set(finding.withId, finding)
+  return map
 }
