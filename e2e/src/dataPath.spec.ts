@@ -244,6 +244,7 @@ test('requests, the tables for both ends, and the register map taken in again', 
   await setDirection(page, 'Current L1', 'controller to device')
   await view(page, 'Requests')
   const memory = page.getByRole('region', { name: 'Memory' })
+  await expect(page.getByText(/Not made yet: it is not said which words the controller reads/)).toBeVisible()
   await expect(memory).toContainText(
     'Nothing is placed yet, not known: controller reads from word, words that it reads',
   )
@@ -254,6 +255,8 @@ test('requests, the tables for both ends, and the register map taken in again', 
     ['Words that it writes', '100'],
   ] as const)
     await memory.getByRole('textbox', { name }).fill(text)
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Gateway table' })).toBeEnabled()
   const sent = memory.getByRole('textbox', { name: 'Current L1: sent from word' })
   await sent.fill('450')
   await expect(memory).toContainText('sends cells 450 to 451, which nothing fills and the controller does not write')
@@ -287,6 +290,7 @@ test('requests, the tables for both ends, and the register map taken in again', 
     await page.getByRole('button', { name, exact: true }).click()
     return readFileSync(await (await file).path(), 'utf8')
   }
+  expect(await taken('Gateway table')).toMatch(/\r\n1,reads,1,4,0,26,1000,0,26\r\n$/)
   expect(await taken('Command table')).toMatch(/^\ufeffCommand,Unit,Function,.*\r\n1,1,4,0,0,30001,26,1000,0,6\r\n$/)
   expect(await taken('Tag list')).toContain('  EM501_Current_L1 : REAL; (* Current L1, A *)')
   const map = await taken('Register map')

@@ -53,5 +53,5 @@ export const pathShapes = {
     gapMs: orOpen(whole(60_000)),
     bufferBytes: orOpen(whole(65_536, 1)),
   }),
-  'tables-taken': Joi.object<TablesTaken, true>({ commands: mark, map: mark, tags: mark }),
+  'tables-taken': Joi.object<TablesTaken, true>({ commands: mark, gateway: mark, map: mark, tags: mark }),
 } as const

@@ -58,6 +58,7 @@ export interface MessagePlan {
 /** Marks of the tables as they were taken last; blank where one never was. */
 export interface TablesTaken {
   readonly commands: string
+  readonly gateway: string
   readonly map: string
   readonly tags: string
 }
@@ -96,5 +97,5 @@ export const blankPath = {
     gapMs: null,
     bufferBytes: null,
   } as MessagePlan,
-  tablesTaken: { commands: '', map: '', tags: '' } as TablesTaken,
+  tablesTaken: { commands: '', gateway: '', map: '', tags: '' } as TablesTaken,
 } as const

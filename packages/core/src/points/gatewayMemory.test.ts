@@ -1,8 +1,8 @@
 import { blankPath, type MemoryPlan } from '../job'
-import { sampleHandshake, samplePoint } from '../job/fixtures'
+import { sampleDevice, sampleHandshake, sampleJob, samplePoint, sampleTerms } from '../job/fixtures'
 import { placeBlocks } from '../memory'
 import type { PackedRequest } from '../packing'
-import { memoryOf, writesOf } from '.'
+import { memoryOf, packingOf, tableFiles, writesOf } from '.'
 import type { PlaceOrMissing } from './place'
 
 const requests: readonly PackedRequest[] = [
@@ -60,4 +60,56 @@ test('only what goes to the device is sent; bits take words of sixteen', () => {
     points: [valve, samplePoint({ access: 'read' }), { ...valve, id: 'other' }],
   })
   expect(writesOf(handshake, places)).toEqual([{ point: valve, words: 2 }])
+})
+
+describe('the table of what lies between', () => {
+  const at = (id: string, register: string, more: Parameters<typeof samplePoint>[0] = {}) =>
+    samplePoint({ id, quantity: id, tag: id, source: { register, type: 'uint16', order: 'ABCD', scale: 1 }, ...more })
+  const tableOf = (memory: MemoryPlan, points = [at('Level', '40001'), at('Speed', '40011', { access: 'write' })]) => {
+    const handshake = sampleHandshake('PLC', 'M1', {
+      memory,
+      points,
+      terms: [
+        ...sampleTerms('function-code', '03'),
+        ...sampleTerms('first-register', '0'),
+        ...sampleTerms('count', '1'),
+        ...sampleTerms('data-type', 'uint16'),
+        ...sampleTerms('word-order', 'ABCD'),
+      ],
+    })
+    const devices = [sampleDevice('PLC', '10.1.1.1'), { ...sampleDevice('M1', '10.1.1.2'), unitId: 7 }]
+    const job = sampleJob({ devices, handshakes: [handshake] })
+    return tableFiles(job, handshake, packingOf(job, handshake)).find(({ id }) => id === 'gateway')
+  }
+  const contentOf = (...given: Parameters<typeof tableOf>) => {
+    const content = tableOf(...given)?.content
+    return content && 'text' in content ? content.text.trim().split('\r\n').slice(1) : content
+  }
+
+  test('what is asked and what is sent, each with its words of the memory, and the errors', () => {
+    // The two words behind the error block are the gap that it fills best.
+    expect(contentOf({ ...said, states: 1, errors: 140 })).toEqual([
+      '1,reads,7,3,0,1,1000,148,2',
+      'Speed,sends,7,6,10,1,on change,400,1',
+      'Errors,tells,,,,,,140,8',
+    ])
+  })
+
+  // Function codes: Modbus Application Protocol V1.1b3, 6.5 (05), 6.6 (06), 6.11 (0F), 6.12 (10).
+  test.each([
+    ['00005', 'bool', 5],
+    ['40011', 'uint16', 6],
+    ['40011', 'float32', 16],
+  ] as const)('%s as %s is written by function %i', (register, type, code) => {
+    const source = { register, type, order: 'ABCD', scale: 1 } as const
+    const rows = contentOf(said, [at('X', register, { access: 'write', source })])
+    expect(String(Array.isArray(rows) ? rows.find((row) => row.startsWith('X,')) : '').split(',')[3]).toBe(String(code))
+  })
+
+  test('it is not made before the memory is said, nor where something has no place', () => {
+    expect(contentOf(blankPath.memory)).toEqual({
+      missing: 'it is not said which words the controller reads and writes',
+    })
+    expect(contentOf({ ...said, readCount: 1, states: 4 })).toEqual({ missing: 'there is no place for Command 1' })
+  })
 })

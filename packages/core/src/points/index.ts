@@ -1,3 +1,4 @@
+export { tableFiles, type TableFile } from './tableFiles'
 export { memoryOf, writesOf, type MemoryWrite } from './gatewayMemory'
 export { pointColumn, pointColumns, type PointColumn, type PointColumnId } from './columns'
 export { isAmbiguous, readRegister, type DocumentCounts } from './document'

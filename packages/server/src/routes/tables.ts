@@ -43,6 +43,8 @@ export function tableRoutes({ store, workbookWorker }: AppContext): Router {
     const handshake = job.handshakes.find((each) => each.id === params.id)
     if (!handshake) throw notFound('handshake', params.id)
     const device = deviceOf(job, handshake.deviceId)
+    const { packing } = packingOf(job, handshake)
+    const toolAdds = deviceOf(job, handshake.controllerId)?.toolAddsOne ? 1 : 0
     const sheet = (name: string, [head = [], ...rows]: ReturnType<typeof mapRows>) => ({
       name,
       head: head.map(String),
@@ -50,7 +52,7 @@ export function tableRoutes({ store, workbookWorker }: AppContext): Router {
     })
     const workbook = await workbookOf([
       sheet('Points', mapRows(job, handshake)),
-      sheet('Requests', commandRows(packingOf(job, handshake).packing.requests, String(device?.unitId ?? ''))),
+      sheet('Requests', commandRows(packing.requests, String(device?.unitId ?? ''), toolAdds)),
     ])
     response
       .attachment(`${fileName(device?.tag ?? 'device')}-points.xlsx`)

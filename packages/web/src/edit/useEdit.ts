@@ -3,6 +3,7 @@ import type { Job, RowTable } from '@calm/core/job'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { newId, ProblemError, useSendChanges } from '../api'
+import { ledOnBy, onTop } from './ledOn'
 import { historyNow, inTurn, remember, stepBack, stepForth, useHistory } from './history'
 
 /** A row as a change names it: by its id, in the version that was looked at. */
@@ -23,11 +24,13 @@ export function useEdit(job: Job) {
   /** Changes that belong together, with how they are called. */
   const change = (say: string, changes: readonly Change[]) =>
     changes.length === 0 ? Promise.resolve() : inTurn(job.id, () => changeNow(say, changes))
-  const changeNow = async (say: string, changes: readonly Change[]) => {
+  const changeNow = async (say: string, meant: readonly Change[]) => {
+    const changes = onTop(meant)
     const back = wayBackOf(now(), changes)
     await mutateAsync(changes).catch((reason: unknown) => {
       throw changes.length <= FEW ? atFields(reason) : reason
     })
+    ledOnBy(changes)
     remember(job.id, { say, back })
   }
 
@@ -55,6 +58,7 @@ export function useEdit(job: Job) {
     }
     const other = { say: entry.say, back: wayBackOf(before, changes.value) }
     await mutateAsync(changes.value)
+    ledOnBy(changes.value)
     step(job.id, other)
   }
 

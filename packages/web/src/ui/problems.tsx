@@ -45,7 +45,8 @@ const unforeseen = (reason: unknown) => ({
 function rowText(row: unknown): string {
   const hidden = /^(id|version|removedAt|position)$|Id$/
   return Object.entries((row ?? {}) as Record<string, unknown>)
-    .filter(([field]) => !hidden.test(field))
+    // Lists and contents with a form of their own say nothing in one line.
+    .filter(([field, value]) => !hidden.test(field) && (typeof value !== 'object' || value === null))
     .map(([field, value]) => `${field} ${value === null || value === '' ? 'blank' : String(value)}`)
     .join(', ')
 }

@@ -1,25 +1,14 @@
-import { api, pathOf } from '@calm/contract/api'
-import { deviceOf, type Handshake, type Job } from '@calm/core/job'
+import type { Handshake, Job } from '@calm/core/job'
 import { functionText, tables, type Table } from '@calm/core/modbus'
 import type { PackedRequest } from '@calm/core/packing'
-import {
-  commandRows,
-  declarations,
-  mapRows,
-  markOf,
-  packingOf,
-  placesOf,
-  readForbidden,
-  writesOf,
-  type DevicePacking,
-} from '@calm/core/points'
-import { csvText } from '@calm/core/table'
+import { packingOf, placesOf, readForbidden, writesOf, type DevicePacking } from '@calm/core/points'
 import { ok, parseWholeNumber } from '@calm/core/units'
 import { useMemo } from 'react'
 import { AgePanel } from './agePanel'
 import { MemoryPanel } from './memoryPanel'
+import { TablesToTake } from './tablesToTake'
 import type { JobEdit } from '../../edit'
-import { Button, button, Checkbox, DataTable, Editable, Glyph, saveText, tip, type TableColumn } from '../../ui'
+import { Checkbox, DataTable, Editable, Glyph, tip, type TableColumn } from '../../ui'
 
 /** How the points of a device are read with the fewest requests, and the tables for both ends. */
 export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Handshake; edit: JobEdit }) {
@@ -116,7 +105,7 @@ export function RequestsView({ job, handshake, edit }: { job: Job; handshake: Ha
         />
       )}
       <AgePanel handshake={handshake} edit={edit} />
-      <Tables job={job} handshake={handshake} packed={packed} edit={edit} />
+      <TablesToTake job={job} handshake={handshake} packed={packed} edit={edit} />
     </div>
   )
 }
@@ -199,99 +188,5 @@ function Strip({ job, handshake, table, requests }: StripProps) {
         ))}
       </div>
     </figure>
-  )
-}
-
-/** The tables for both ends, made from the points as they stand; one that was taken before and no longer fits is said to be old. */
-function Tables({
-  job,
-  handshake,
-  packed,
-  edit,
-}: {
-  job: Job
-  handshake: Handshake
-  packed: DevicePacking
-  edit: JobEdit
-}) {
-  const device = deviceOf(job, handshake.deviceId)
-  const controller = deviceOf(job, handshake.controllerId)
-  const taken = handshake.tablesTaken
-  const toolAdds = controller?.toolAddsOne ? 1 : 0
-  const commands = useMemo(
-    () => commandRows(packed.packing.requests, String(device?.unitId ?? ''), toolAdds),
-    [packed, device?.unitId, toolAdds],
-  )
-  const map = useMemo(() => mapRows(job, handshake), [job, handshake])
-  const places = useMemo(() => placesOf(job, handshake), [job, handshake])
-  const tags = useMemo(() => {
-    const types = new Map(
-      handshake.points.map((point, k) => {
-        const place = places[k]
-        return [point.id, place && !('missing' in place) ? place.plan.format.type : undefined] as const
-      }),
-    )
-    return declarations(handshake.points, ({ id }) => types.get(id))
-  }, [handshake.points, places])
-  const files = [
-    {
-      id: 'commands',
-      name: 'Command table',
-      say: `for ${controller?.tag}, which asks`,
-      mark: markOf(commands),
-      text: csvText(commands),
-      end: 'csv',
-    },
-    {
-      id: 'map',
-      name: 'Register map',
-      say: `of ${device?.tag}; it can be taken in again`,
-      mark: markOf(map),
-      text: csvText(map),
-      end: 'csv',
-    },
-    {
-      id: 'tags',
-      name: 'Tag list',
-      say: `declarations for ${controller?.tag}`,
-      mark: markOf([[tags]]),
-      text: tags,
-      end: 'txt',
-    },
-  ] as const
-  const save = ({ id, name, mark, text, end }: (typeof files)[number]) => {
-    saveText(`${device?.tag ?? 'device'}-${id}.${end}`, text, end === 'csv' ? 'text/csv' : 'text/plain')
-    if (taken[id] === mark) return
-    const tablesTaken = { ...taken, [id]: mark }
-    edit.attempt(edit.set(`${name} taken, mark ${mark}.`, 'handshake', handshake, { tablesTaken }))
-  }
-  return (
-    <section aria-label="Tables to take" className="border-t border-rule-strong pt-3">
-      <h2 className="font-heavy">Tables for both ends</h2>
-      <ul className="mt-1.5 grid gap-2">
-        {files.map((file) => {
-          const before = taken[file.id]
-          return (
-            <li key={file.id} className="flex flex-wrap items-baseline gap-x-3">
-              <Button onClick={() => save(file)}>{file.name}</Button>
-              <span className="note">{file.say}</span>
-              {before !== '' && (
-                <span className={before === file.mark ? 'note' : 'text-odds'} data-table={file.id}>
-                  {before === file.mark
-                    ? `as taken before (mark ${before})`
-                    : `The one that was taken (mark ${before}) is old: the points have changed since. It is ${file.mark} now.`}
-                </span>
-              )}
-            </li>
-          )
-        })}
-        <li className="flex flex-wrap items-baseline gap-x-3">
-          <a className={button({})} href={`/api${pathOf(api.pointsAsWorkbook, { id: handshake.id })}`} download>
-            Workbook
-          </a>
-          <span className="note">points and requests, a sheet each; the points can be taken in again</span>
-        </li>
-      </ul>
-    </section>
   )
 }
