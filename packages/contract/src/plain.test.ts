@@ -13,7 +13,10 @@ describe('texts that no request may carry', () => {
     [{ 'a\u0001b': 1 }, [' U+0001']],
     [JSON.parse('{"x":{"__proto__":1}}'), ['x __proto__']],
     [{ constructor: 1, prototype: 2 }, [' constructor', ' prototype']],
-    [[{ prototype: 1 }, { prototype: 2 }], ['[1] prototype', '[0] prototype']],
+    [
+      [{ prototype: 1 }, { prototype: 2 }],
+      ['[1] prototype', '[0] prototype'],
+    ],
     [null, []],
     [7, []],
   ])('%j: %j', (content, expected) => expect(where(content)).toEqual(expected))

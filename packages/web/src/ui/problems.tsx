@@ -44,9 +44,11 @@ const unforeseen = (reason: unknown) => ({
 /** The fields of a row as it stands now, without what only the program needs. */
 function rowText(row: unknown): string {
   const hidden = /^(id|version|removedAt|position)$|Id$/
-  return Object.entries((row ?? {}) as Record<string, unknown>)
-    // Lists and contents with a form of their own say nothing in one line.
-    .filter(([field, value]) => !hidden.test(field) && (typeof value !== 'object' || value === null))
-    .map(([field, value]) => `${field} ${value === null || value === '' ? 'blank' : String(value)}`)
-    .join(', ')
+  return (
+    Object.entries((row ?? {}) as Record<string, unknown>)
+      // Lists and contents with a form of their own say nothing in one line.
+      .filter(([field, value]) => !hidden.test(field) && (typeof value !== 'object' || value === null))
+      .map(([field, value]) => `${field} ${value === null || value === '' ? 'blank' : String(value)}`)
+      .join(', ')
+  )
 }
