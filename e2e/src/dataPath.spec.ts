@@ -291,7 +291,7 @@ test('requests, the tables for both ends, and the register map taken in again', 
     return readFileSync(await (await file).path(), 'utf8')
   }
   expect(await taken('Gateway table')).toMatch(/\r\n1,reads,1,4,0,26,1000,0,26\r\n$/)
-  expect(await taken('Command table')).toMatch(/^\ufeffCommand,Unit,Function,.*\r\n1,1,4,0,0,30001,26,1000,0,6\r\n$/)
+  expect(await taken('Command table')).toMatch(/^\ufeffCommand,Unit,Function,.*\r\n1,1,4,0,0,30001,26,1000,6\r\n$/)
   expect(await taken('Tag list')).toContain('  EM501_Current_L1 : REAL; (* Current L1, A *)')
   const map = await taken('Register map')
   await expect(page.locator('[data-table=map]')).toContainText('as taken before')

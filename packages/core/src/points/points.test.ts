@@ -425,7 +425,7 @@ test('requests of a handshake, and the tables made of them', () => {
     ['D'],
   ])
   const rows = commandRows(packing.requests, '5')
-  expect(rows[2]).toEqual([2, '5', 3, 0, 0, '40001', 4, 1000, 2, 2])
+  expect(rows[2]).toEqual([2, '5', 3, 0, 0, '40001', 4, 1000, 2])
   expect(commandRows(packing.requests, '5', 1)[2]?.[4]).toBe(1)
   expect(markOf(rows)).not.toBe(markOf(commandRows(packing.requests, '6')))
 })

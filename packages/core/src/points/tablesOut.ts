@@ -67,41 +67,19 @@ export function commandRows(
   unit: string,
   toolAdds: 0 | 1 = 0,
 ): readonly (readonly (string | number)[])[] {
-  const cells = requests.reduce<{ readonly at: number; readonly rows: readonly (readonly (string | number)[])[] }>(
-    ({ at, rows }, request) => ({
-      at: at + (tables[request.table].bits === 1 ? Math.ceil(request.count / 16) : request.count),
-      rows: [
-        ...rows,
-        [
-          rows.length + 1,
-          unit,
-          tables[request.table].readBy,
-          request.first,
-          request.first + toolAdds,
-          numberOf(request.first, request.table),
-          request.count,
-          request.pollMs,
-          at,
-          request.carries.length,
-        ],
-      ],
-    }),
-    { at: 0, rows: [] },
-  )
   return [
-    [
-      'Command',
-      'Unit',
-      'Function',
-      'Address from 0',
-      'In the tool',
-      'Register',
-      'Count',
-      'Every ms',
-      'First word in memory',
-      'Values',
-    ],
-    ...cells.rows,
+    ['Command', 'Unit', 'Function', 'Address from 0', 'In the tool', 'Register', 'Count', 'Every ms', 'Values'],
+    ...requests.map(({ table, first, count, pollMs, carries }, k) => [
+      k + 1,
+      unit,
+      tables[table].readBy,
+      first,
+      first + toolAdds,
+      numberOf(first, table),
+      count,
+      pollMs,
+      carries.length,
+    ]),
   ]
 }
 
