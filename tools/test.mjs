@@ -23,6 +23,7 @@ const step = async (name, command, args) => {
   say(good ? name : `${name}: failed`)
   if (told.trim() !== '') console.log(told)
   count(good ? 1 : 0, good ? 0 : 1)
+  return good
 }
 const readJson = (name) => {
   try {
@@ -33,9 +34,12 @@ const readJson = (name) => {
 }
 
 // Each of these keeps one core busy: two go side by side, and what each says is shown when it has ended.
-say('types, lint, formatting, docs/rules.md')
+say('types, lint, formatting, docs/rules.md, building')
+let built = false
 await Promise.all([
-  step('lint', 'eslint', ['.', '--max-warnings', '0']),
+  step('lint', 'eslint', ['.', '--max-warnings', '0']).then(async () => {
+    built = await step('building', 'tsx', ['tools/build.mjs'])
+  }),
   step('types', 'tsc', ['-p', 'tsconfig.json'])
     .then(() => step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']))
     .then(() => step('docs/rules.md is up to date', 'tsx', ['tools/rulesDoc.ts', '--check'])),
@@ -47,14 +51,6 @@ run('npx', ['jest', '--silent', '--json', `--outputFile=${unitFile}`])
 const unit = readJson('unit.json')
 if (unit) count(unit.numPassedTests, unit.numFailedTests + unit.numRuntimeErrorTestSuites)
 else count(0, 1)
-
-say('building')
-const { buildAll } = await import('./build.mjs')
-const built = await buildAll({ say }).then(
-  () => true,
-  (reason) => (console.error(reason), false),
-)
-count(built ? 1 : 0, built ? 0 : 1)
 
 if (built) {
   say('the interface, driven headless')

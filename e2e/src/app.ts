@@ -1,9 +1,10 @@
 import { expect, type Locator, type Page } from '@playwright/test'
-import { spawn, type ChildProcess } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { serverHost } from './hosting'
 import { freePort } from './ports'
 
 const main = fileURLToPath(new URL('../../dist/server/main.mjs', import.meta.url))
@@ -45,40 +46,25 @@ export async function makeReady(): Promise<void> {
   await app.end()
 }
 
-/** The built app with the demo's jobs, in a data folder of its own. */
+/** The app with the demo's jobs, in a data folder of its own. */
 export async function startApp(fromReady = true, more: { readonly passcode?: string } = {}): Promise<RunningApp> {
   const port = await freePort()
   const dataDir = mkdtempSync(join(tmpdir(), 'calm-e2e-'))
   if (fromReady && existsSync(ready)) cpSync(ready, dataDir, { recursive: true })
   if (more.passcode !== undefined) await setPasscode(dataDir, more.passcode)
-  const guarded = more.passcode === undefined ? [] : ['--host', '127.0.0.1']
-  let child: ChildProcess | undefined
+  const host = more.passcode === undefined ? undefined : '127.0.0.1'
+  let stop: RunningApp['stop'] = () => Promise.resolve()
   const begin = async () => {
-    child = spawn(
-      process.execPath,
-      [main, '--demo', '--data', dataDir, '--port', String(port), '--bench-port', '0', ...guarded],
-      {
-        stdio: ['ignore', 'ignore', 'inherit'],
-        env: { ...process.env, LOG_LEVEL: 'warn' },
-      },
-    )
-    await answers(`http://127.0.0.1:${port}/api/health`, child)
-  }
-  const stop = async () => {
-    const stopping = child
-    child = undefined
-    if (!stopping || stopping.exitCode !== null) return
-    await new Promise<void>((done) => {
-      stopping.once('exit', () => done())
-      stopping.kill('SIGTERM')
-    })
+    const at = serverHost()
+    await at.ask({ what: 'start', port, dataDir, host })
+    stop = () => at.ask({ what: 'stop', port })
   }
   await begin()
   return {
     url: `http://127.0.0.1:${port}`,
     port,
     dataDir,
-    stop,
+    stop: () => stop(),
     startAgain: begin,
     end: async () => {
       await stop()
@@ -96,17 +82,6 @@ function setPasscode(dataDir: string, passcode: string): Promise<void> {
   return new Promise((done, fail) =>
     child.once('exit', (code) => (code === 0 ? done() : fail(new Error(`--set-passcode ended with ${code}`)))),
   )
-}
-
-/** @throws Error when the server ended instead of answering, with its exit code, or when it said nothing for 30 s */
-async function answers(url: string, server: ChildProcess): Promise<void> {
-  for (let k = 0; k < 300; k += 1) {
-    if (server.exitCode !== null) throw new Error(`The server of ${url} ended with ${server.exitCode}`)
-    const answer = await fetch(url).catch(() => undefined)
-    if (answer?.ok) return
-    await new Promise((done) => setTimeout(done, 100))
-  }
-  throw new Error(`No answer from ${url} in 30 s`)
 }
 
 /** A stage's link on the walk. */

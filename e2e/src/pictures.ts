@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { chromium, type Page } from '@playwright/test'
 import { choose, stage, startApp } from './app'
 import { chromiumFlags, chromiumPath } from './browser'
+import { buildHost } from './hosting'
 
 const folder = fileURLToPath(new URL('../../docs/screenshots', import.meta.url))
 
@@ -183,6 +184,7 @@ async function takeFirstContact(page: Page, url: string, shot: Shot): Promise<vo
   await shot('walk-phone')
 }
 
+await buildHost()
 const app = await startApp(false)
 const browser = await chromium.launch({ executablePath: chromiumPath, args: chromiumFlags })
 try {

@@ -12,6 +12,7 @@ import { benchRoutes } from './routes/bench'
 import { jobRoutes } from './routes/jobs'
 import { keptRoutes } from './routes/kept'
 import { lookRoutes } from './routes/looks'
+import { isFromHere } from './routes/nearby'
 import { proofRoutes } from './routes/proof'
 import { recordRoutes } from './routes/record'
 import { streamRoutes } from './routes/stream'
@@ -57,7 +58,10 @@ export function createApp(context: AppContext): Express {
   app.use(sameOrigin(context.allowedHosts))
   app.use(
     compression({
-      filter: (request, response) => !request.path.endsWith('/stream') && compression.filter(request, response),
+      filter: (request, response) =>
+        !request.path.endsWith('/stream') &&
+        !isFromHere(request.socket.remoteAddress) &&
+        compression.filter(request, response),
     }),
   )
   const api = express.Router()
@@ -143,13 +147,18 @@ function nonceOf(response: Response): string {
 
 function servePage(app: Express, root: string): void {
   // The build leaves each file compressed beside itself; compressing them anew cost more than all else of opening a page.
-  const assets = serveCompressed(join(root, 'assets'), {
+  const folder = join(root, 'assets')
+  const serveStatic = { immutable: true, maxAge: '1y', fallthrough: false }
+  const plain = express.static(folder, { ...serveStatic, index: false })
+  const compressed = serveCompressed(folder, {
     enableBrotli: true,
     orderPreference: ['br', 'gzip'],
     index: false,
-    serveStatic: { immutable: true, maxAge: '1y', fallthrough: false },
+    serveStatic,
   })
-  app.use('/assets', assets)
+  app.use('/assets', (request, response, next) =>
+    (isFromHere(request.socket.remoteAddress) ? plain : compressed)(request, response, next),
+  )
   app.use(express.static(root, { index: false }))
   const page = readFileSync(join(root, 'index.html'), 'utf8')
   app.get(['/', '/*rest'], (_request, response) => {

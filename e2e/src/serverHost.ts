@@ -1,0 +1,32 @@
+import { fileURLToPath } from 'node:url'
+import { pino } from 'pino'
+import { start, type Running } from '../../packages/server/src/start'
+import type { FromHost, ToHost } from './hosting'
+
+/** What the host is asked for is done one after the other, and each is answered. */
+const webRoot = fileURLToPath(new URL('../../dist/web', import.meta.url))
+const workbookWorker = fileURLToPath(new URL('../../dist/server/workbook.worker.mjs', import.meta.url))
+const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }))
+const running = new Map<number, Running>()
+
+async function obey(asked: ToHost): Promise<void> {
+  if (asked.what === 'start') {
+    const { dataDir, port, host } = asked
+    running.set(port, await start({ dataDir, port, host, demo: true, benchPort: 0, webRoot, workbookWorker, log }))
+    return
+  }
+  await running.get(asked.port)?.stop()
+  running.delete(asked.port)
+}
+
+const answer = (said: FromHost) => void process.send?.(said)
+
+process.umask(0o077)
+process.on('message', (asked: ToHost) => {
+  obey(asked).then(
+    () => answer({ id: asked.id }),
+    (reason: unknown) => answer({ id: asked.id, failed: reason instanceof Error ? reason.message : String(reason) }),
+  )
+})
+// Whoever asked is gone: nothing is left running.
+process.on('disconnect', () => process.exit(0))
