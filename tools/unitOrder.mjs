@@ -1,8 +1,6 @@
 // In which order the files of unit tests are begun.
 import { statSync } from 'node:fs'
-import jestSequencer from '@jest/test-sequencer'
-
-const Sequencer = jestSequencer.default
+import Sequencer from '@jest/test-sequencer'
 
 /** The files that take longest, as measured: begun first, so that none of them is alone at the end. */
 const longest = [
