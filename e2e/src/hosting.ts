@@ -47,7 +47,11 @@ class ServerHost {
 
   /** @throws Error with what the server said, or when its process ended instead */
   async ask(asked: Asked): Promise<void> {
-    if (this.gone) return
+    if (this.gone) {
+      // What ran in it ended with it: only a start is amiss.
+      if (asked.what === 'start') throw new Error('The process for the servers of tests has ended')
+      return
+    }
     const id = (this.#asked += 1)
     this.#child.ref()
     this.#child.channel?.ref()

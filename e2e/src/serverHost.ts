@@ -3,7 +3,6 @@ import { pino } from 'pino'
 import { start, type Running } from '../../packages/server/src/start'
 import type { FromHost, ToHost } from './hosting'
 
-/** What the host is asked for is done one after the other, and each is answered. */
 const webRoot = fileURLToPath(new URL('../../dist/web', import.meta.url))
 const workbookWorker = fileURLToPath(new URL('../../dist/server/workbook.worker.mjs', import.meta.url))
 const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }))
@@ -19,6 +18,7 @@ async function obey(asked: ToHost): Promise<void> {
   running.delete(asked.port)
 }
 
+/** Each request is answered under its number; servers at different ports are begun side by side. */
 const answer = (said: FromHost) => void process.send?.(said)
 
 process.umask(0o077)
