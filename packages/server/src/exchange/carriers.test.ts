@@ -90,6 +90,25 @@ describe.each(carriers.map((carrier) => [carrier.name, carrier] as const))('%s',
     )
   })
 
+  test('the right answer after a wrong one is not that of the next question', async () => {
+    let count = 0
+    await against(
+      (device) =>
+        device.onRequest((frame) => {
+          count += 1
+          const first = count === 1
+          if (first) device.write(answer(frame, right, 2))
+          setTimeout(() => device.write(answer(frame, first ? foreign : right)), 60)
+        }),
+      async ({ ask, dropped }) => {
+        expect(await ask()).toMatchObject({ kind: 'rejected', rejection: { reason: 'wrong-unit' } })
+        expect(await ask()).toMatchObject(good)
+        await pause(60)
+        expect(dropped()).toBe(1)
+      },
+    )
+  })
+
   test('an exception is an answer, never a value', async () => {
     await against(
       (device) => device.onRequest((frame) => device.write(answer(frame, [0x83, 2]))),
@@ -111,6 +130,24 @@ describe.each(carriers.map((carrier) => [carrier.name, carrier] as const))('%s',
           if (outcome.kind === 'answered') expect(outcome).toMatchObject(good)
           else expect(outcome.kind).toBe('rejected')
         }
+      },
+    )
+  })
+
+  test('a second device at the same address, a little slower: its answer is not that of the next question', async () => {
+    let count = 0
+    await against(
+      (device) =>
+        device.onRequest((frame) => {
+          count += 1
+          if (count > 1) return void setTimeout(() => device.write(answer(frame, right)), 40)
+          device.write(answer(frame, right))
+          setTimeout(() => device.write(answer(frame, foreign)), 5)
+        }),
+      async ({ ask, dropped }) => {
+        expect(await ask()).toMatchObject(good)
+        expect(await ask()).toMatchObject(good)
+        expect(dropped()).toBe(1)
       },
     )
   })
@@ -174,6 +211,28 @@ describe.each(carriers.map((carrier) => [carrier.name, carrier] as const))('%s',
         const end = performance.now() + 600
         while (performance.now() < end) Math.sqrt(end)
         expect(await outcome).toMatchObject(good)
+      },
+    )
+  })
+
+  test('given up while it is asked: its answer, right after, is not that of the next question', async () => {
+    let count = 0
+    await against(
+      (device) =>
+        device.onRequest((frame) => {
+          count += 1
+          const first = count === 1
+          setTimeout(() => device.write(answer(frame, first ? foreign : right)), 60)
+        }),
+      async ({ ask, dropped }) => {
+        const stop = new AbortController()
+        const first = ask(stop.signal)
+        await pause(40)
+        stop.abort()
+        expect((await first).kind).toBe('cancelled')
+        expect(await ask()).toMatchObject(good)
+        await pause(60)
+        expect(dropped()).toBe(1)
       },
     )
   })

@@ -1,7 +1,9 @@
 import { hexText, type Rejection } from '@calm/core/modbus'
 import { AwakeTimer } from './awakeTimer'
+import { openWithin } from './opening'
 import type { Outcome } from './outcome'
 import type { Framer, Protocol, Question } from './protocol'
+import { Silence } from './silence'
 import type { OpenTransport, Transport } from './transport'
 
 export interface ExchangeTiming {
@@ -26,6 +28,8 @@ interface InFlight {
   readonly forget: () => void
   /** What arrived meanwhile and was not the answer; told when no answer comes. */
   foreign: Rejection | undefined
+  /** Whoever asked does not wait any more; the line waits, so that the answer is not taken for another. */
+  isGivenUp: boolean
 }
 
 /** How many requests may wait on one channel; more are refused, so that a slow device cannot fill the memory. */
@@ -43,13 +47,10 @@ export class Exchange<A> {
   #framer: Framer
   #inFlight: InFlight | undefined
   #opening: Transport | undefined
-  #sending: NodeJS.Immediate | undefined
-  #quiet: NodeJS.Timeout | undefined
+  readonly #silence = new Silence()
   #gap: AwakeTimer | undefined
   /** A frame that had begun to arrive before the request was sent. */
   #staleFrame = false
-  /** Not before this moment is anything sent. */
-  #quietUntil = 0
   #idle: NodeJS.Timeout | undefined
   #closed = false
   /** Answers that came too late, too early, or belonged to nobody. */
@@ -79,9 +80,8 @@ export class Exchange<A> {
   close(): void {
     this.#closed = true
     clearTimeout(this.#idle)
-    clearTimeout(this.#quiet)
+    this.#silence.stop()
     this.#gap?.stop()
-    clearImmediate(this.#sending)
     for (const waiting of this.#queue.splice(0)) waiting.settle({ kind: 'cancelled', trace: NOTHING })
     this.#finish({ kind: 'cancelled', trace: NOTHING })
     this.#opening?.close()
@@ -99,44 +99,39 @@ export class Exchange<A> {
       return this.#next()
     }
     if (!this.#transport) return this.#connect()
-    this.#sendSoon()
+    this.#silence.then(
+      () => this.#next(),
+      () => this.#sendFirst(),
+    )
   }
 
-  /**
-   * Sends after the chunk at hand is finished and the channel was read once more: what is there by then came before
-   * the question and belongs to nobody. On a line that one speaks on at a time, after it has been silent.
-   */
-  #sendSoon(): void {
-    if (this.#sending || this.#quiet) return
-    const quiet = this.#quietUntil - performance.now()
-    if (quiet > 0) {
-      this.#quiet = setTimeout(() => {
-        this.#quiet = undefined
-        this.#next()
-      }, quiet)
-      return
-    }
-    this.#sending = setImmediate(() => {
-      this.#sending = setImmediate(() => {
-        this.#sending = undefined
-        const waiting = this.#transport && !this.#inFlight ? this.#queue[0] : undefined
-        if (!this.#transport || !waiting || waiting.signal?.aborted) return this.#next()
-        this.#queue.shift()
-        this.#send(this.#transport, waiting)
-      })
-    })
+  #sendFirst(): void {
+    const waiting = this.#transport && !this.#inFlight ? this.#queue[0] : undefined
+    if (!this.#transport || !waiting || waiting.signal?.aborted) return this.#next()
+    this.#queue.shift()
+    this.#send(this.#transport, waiting)
   }
 
   #send(transport: Transport, { ask, signal, settle }: Waiting<A>): void {
     const question = this.protocol.question(ask)
     const timer = new AwakeTimer(this.timing.responseTimeoutMs, () => this.#runOut())
-    const cancel = () => this.#finish({ kind: 'cancelled', trace: this.#trace('') })
+    const cancel = () => this.#giveUp()
     signal?.addEventListener('abort', cancel, { once: true })
     const forget = () => signal?.removeEventListener('abort', cancel)
     this.#staleFrame = this.#framer.pendingCount > 0
     const start = performance.now()
-    this.#inFlight = { question, bytes: hexText(question.bytes), start, timer, settle, forget, foreign: undefined }
+    const bytes = hexText(question.bytes)
+    this.#inFlight = { question, bytes, start, timer, settle, forget, foreign: undefined, isGivenUp: false }
     transport.send(question.bytes)
+  }
+
+  /** Nobody waits for the answer any more. Where it would look like that of the next question, it is awaited all the same. */
+  #giveUp(): void {
+    const inFlight = this.#inFlight
+    const outcome: Outcome = { kind: 'cancelled', trace: this.#trace('') }
+    if (!inFlight || !this.protocol.lateLooksRight) return this.#finish(outcome)
+    inFlight.isGivenUp = true
+    inFlight.settle(outcome)
   }
 
   #runOut(): void {
@@ -144,16 +139,12 @@ export class Exchange<A> {
     const trace = this.#trace('')
     if (foreign) return this.#finish({ kind: 'rejected', rejection: foreign, trace })
     const reason = `Nothing answered within ${this.timing.responseTimeoutMs} ms.`
-    if (this.protocol.lateLooksRight) this.#keepQuiet(this.timing.responseTimeoutMs)
+    if (this.protocol.lateLooksRight) this.#silence.keep(this.timing.responseTimeoutMs)
     this.#finish({ kind: 'no-answer', reason, trace })
   }
 
-  #keepQuiet(milliseconds: number): void {
-    this.#quietUntil = Math.max(this.#quietUntil, performance.now() + milliseconds)
-  }
-
   #receive(bytes: Uint8Array): void {
-    this.#keepQuiet(this.protocol.quietMs)
+    this.#silence.keep(this.protocol.quietMs)
     this.#gap?.stop()
     if (this.protocol.gapMs !== undefined)
       this.#gap = new AwakeTimer(this.protocol.gapMs, () => this.#take(this.#framer.silence?.() ?? []))
@@ -215,7 +206,11 @@ export class Exchange<A> {
     inFlight.timer.stop()
     inFlight.forget()
     this.#inFlight = undefined
-    inFlight.settle(outcome)
+    // Something wrong came first: the right answer may still come, and would look like that of the next question.
+    const isStillOwed = outcome.kind === 'rejected' && this.protocol.lateLooksRight
+    if (isStillOwed) this.#silence.keep(this.timing.responseTimeoutMs - outcome.trace.milliseconds)
+    if (!inFlight.isGivenUp) inFlight.settle(outcome)
+    else if (outcome.kind === 'answered') this.droppedCount += 1
     this.#next()
   }
 
@@ -223,27 +218,19 @@ export class Exchange<A> {
     const start = performance.now()
     this.#framer = this.protocol.framer()
     this.#staleFrame = false
-    const { connectTimeoutMs } = this.timing
-    const fail = (reason: string) => {
-      if (this.#opening !== transport) return
-      timer.stop()
-      this.#opening = undefined
-      transport.close()
-      const trace = { sent: '', received: '', milliseconds: performance.now() - start }
-      this.#queue.shift()?.settle({ kind: 'no-connection', reason, trace })
-      this.#next()
-    }
-    const timer = new AwakeTimer(connectTimeoutMs, () => fail(`nothing answered within ${connectTimeoutMs} ms.`))
-    const transport = this.open({
+    const transport = openWithin(this.open, this.timing.connectTimeoutMs, {
       opened: () => {
-        timer.stop()
-        if (this.#closed || this.#opening !== transport) return transport.close()
         this.#opening = undefined
         this.#transport = transport
         this.#next()
       },
       bytes: (bytes) => this.#transport === transport && this.#receive(bytes),
-      failed: fail,
+      failed: (reason) => {
+        this.#opening = undefined
+        const trace = { sent: '', received: '', milliseconds: performance.now() - start }
+        this.#queue.shift()?.settle({ kind: 'no-connection', reason, trace })
+        this.#next()
+      },
       closed: () => this.#transport === transport && this.#lost(),
     })
     this.#opening = transport
