@@ -1,6 +1,7 @@
 // What the tests need of the machine: Debian's browser, and Python as an independent reader.
 import { spawnSync } from 'node:child_process'
 import { existsSync } from 'node:fs'
+import { pathToFileURL } from 'node:url'
 import { giveUp, run, say } from './prepare.mjs'
 
 export const chromiumPath = process.env.CHROMIUM ?? '/usr/bin/chromium'
@@ -26,4 +27,10 @@ function requirePackage(name, hint, isThere) {
   run('apt-get', ['update', '-qq'], quiet)
   if (!run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], quiet) || !isThere())
     giveUp(`${name} could not be installed with apt-get. Install it by hand and run npm test again.`)
+}
+
+// By itself, so that it can run beside the installing of the libraries.
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
+  requireChromium()
+  requirePython()
 }

@@ -46,6 +46,15 @@ export function runBeside(command, args) {
   })
 }
 
+/** Runs a command beside others and shows what it says as it says it. */
+export function runShown(command, args) {
+  return new Promise((done) => {
+    const child = spawn(command, args, { cwd: root, stdio: 'inherit', shell: process.platform === 'win32' })
+    child.on('error', done)
+    child.on('close', done)
+  })
+}
+
 /** Installs the libraries when they are not there, or when the list of them changed since. */
 export function installLibraries() {
   const lock = createHash('sha256')

@@ -1,13 +1,15 @@
 // npm test: everything that must hold, one after the other; ends with `N passed, N failed`.
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { installLibraries, requireNode, root, run, runBeside, say } from './prepare.mjs'
-import { requireChromium, requirePython } from './debian.mjs'
+import { installLibraries, requireNode, root, run, runBeside, runShown, say } from './prepare.mjs'
 
 requireNode()
+// What comes from Debian and what comes from npm is fetched side by side.
+const machine = runBeside(process.execPath, [join(root, 'tools', 'debian.mjs')])
 installLibraries()
-requireChromium()
-requirePython()
+const { good: isMachineReady, told: ofMachine } = await machine
+if (ofMachine.trim() !== '') console.log(ofMachine)
+if (!isMachineReady) process.exit(1)
 
 const results = join(root, '.cache', 'results')
 rmSync(results, { recursive: true, force: true })
@@ -33,24 +35,24 @@ const readJson = (name) => {
   }
 }
 
-// Each of these keeps one core busy: two go side by side, and what each says is shown when it has ended.
+// Each of these keeps one core busy: two go side by side, and what each says is shown when it has ended. The unit tests
+// wait a lot: they begin when the first two have ended.
 say('types, lint, formatting, docs/rules.md, building')
 let built = false
+const unitFile = join(results, 'unit.json')
 await Promise.all([
   step('lint', 'eslint', ['.', '--max-warnings', '0']).then(async () => {
     built = await step('building', 'tsx', ['tools/build.mjs'])
+    say('unit tests')
+    await runShown('npx', ['jest', '--silent', '--json', `--outputFile=${unitFile}`])
+    const unit = readJson('unit.json')
+    if (unit) count(unit.numPassedTests, unit.numFailedTests + unit.numRuntimeErrorTestSuites)
+    else count(0, 1)
   }),
   step('types', 'tsc', ['-p', 'tsconfig.json'])
     .then(() => step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']))
     .then(() => step('docs/rules.md is up to date', 'tsx', ['tools/rulesDoc.ts', '--check'])),
 ])
-
-say('unit tests')
-const unitFile = join(results, 'unit.json')
-run('npx', ['jest', '--silent', '--json', `--outputFile=${unitFile}`])
-const unit = readJson('unit.json')
-if (unit) count(unit.numPassedTests, unit.numFailedTests + unit.numRuntimeErrorTestSuites)
-else count(0, 1)
 
 if (built) {
   say('the interface, driven headless')

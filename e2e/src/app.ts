@@ -46,9 +46,23 @@ export async function makeReady(): Promise<void> {
   await app.end()
 }
 
+/**
+ * The port that the apps of this process have, one after the other: a browser keeps by the address what it fetched and
+ * compiled of a page. Another is taken while one of them runs.
+ */
+let usualPort: number | undefined
+let isUsualTaken = false
+
+async function portForApp(): Promise<number> {
+  if (isUsualTaken) return freePort()
+  isUsualTaken = true
+  usualPort ??= await freePort()
+  return usualPort
+}
+
 /** The app with the demo's jobs, in a data folder of its own. */
 export async function startApp(fromReady = true, more: { readonly passcode?: string } = {}): Promise<RunningApp> {
-  const port = await freePort()
+  const port = await portForApp()
   const dataDir = mkdtempSync(join(tmpdir(), 'calm-e2e-'))
   if (fromReady && existsSync(ready)) cpSync(ready, dataDir, { recursive: true })
   if (more.passcode !== undefined) await setPasscode(dataDir, more.passcode)
@@ -68,6 +82,7 @@ export async function startApp(fromReady = true, more: { readonly passcode?: str
     startAgain: begin,
     end: async () => {
       await stop()
+      if (port === usualPort) isUsualTaken = false
       rmSync(dataDir, { recursive: true, force: true })
     },
   }
