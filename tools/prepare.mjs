@@ -2,6 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { setPriority } from 'node:os'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
@@ -33,10 +34,15 @@ export function run(command, args, options = {}) {
   return done.status === 0
 }
 
-/** Runs a command beside others. @returns whether it ended well, and all that it said */
-export function runBeside(command, args) {
+/**
+ * Runs a command beside others.
+ * @param priority as the system has it; what the command starts inherits it
+ * @returns whether it ended well, and all that it said
+ */
+export function runBeside(command, args, priority = 0) {
   return new Promise((done) => {
     const child = spawn(command, args, { cwd: root, shell: process.platform === 'win32' })
+    if (child.pid !== undefined && priority > 0) setPriority(child.pid, priority)
     let told = ''
     const hear = (bytes) => (told += bytes)
     child.stdout.on('data', hear)

@@ -1,7 +1,8 @@
 // npm test: everything that must hold, one after the other; ends with `N passed, N failed`.
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
+import { constants } from 'node:os'
 import { join } from 'node:path'
-import { installLibraries, requireNode, root, run, runBeside, runShown, say } from './prepare.mjs'
+import { installLibraries, requireNode, root, runBeside, runShown, say } from './prepare.mjs'
 
 requireNode()
 // What comes from Debian and what comes from npm is fetched side by side.
@@ -21,7 +22,7 @@ const count = (good, bad) => {
   failed += bad
 }
 const step = async (name, command, args) => {
-  const { good, told } = await runBeside('npx', [command, ...args])
+  const { good, told } = await runBeside('npx', [command, ...args], constants.priority.PRIORITY_LOW)
   say(good ? name : `${name}: failed`)
   if (told.trim() !== '') console.log(told)
   count(good ? 1 : 0, good ? 0 : 1)
@@ -35,34 +36,32 @@ const readJson = (name) => {
   }
 }
 
-// Each of these keeps one core busy: two go side by side, and what each says is shown when it has ended. The unit tests
-// wait a lot: they begin when the first two have ended.
-say('types, lint, formatting, docs/rules.md, building')
-let built = false
-const unitFile = join(results, 'unit.json')
-await Promise.all([
-  step('lint', 'eslint', ['.', '--max-warnings', '0']).then(async () => {
-    built = await step('building', 'tsx', ['tools/build.mjs'])
-    say('unit tests')
-    await runShown('npx', ['jest', '--silent', '--json', `--outputFile=${unitFile}`])
-    const unit = readJson('unit.json')
-    if (unit) count(unit.numPassedTests, unit.numFailedTests + unit.numRuntimeErrorTestSuites)
-    else count(0, 1)
-  }),
-  step('types', 'tsc', ['-p', 'tsconfig.json'])
-    .then(() => step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']))
-    .then(() => step('docs/rules.md is up to date', 'tsx', ['tools/rulesDoc.ts', '--check'])),
-])
+// Both kinds of tests wait now and then. What else is to be checked runs beside them, one after the other and at a lower
+// priority, so that it takes that time and no other.
+say('unit tests; beside them building, lint, types, formatting, docs/rules.md')
+const built = step('building', 'tsx', ['tools/build.mjs'])
+const checked = built
+  .then(() => step('lint', 'eslint', ['.', '--max-warnings', '0']))
+  .then(() => step('types', 'tsc', ['-p', 'tsconfig.json']))
+  .then(() => step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']))
+  .then(() => step('docs/rules.md is up to date', 'tsx', ['tools/rulesDoc.ts', '--check']))
 
-if (built) {
+const unitFile = join(results, 'unit.json')
+await runShown('npx', ['jest', '--silent', '--json', `--outputFile=${unitFile}`])
+const unit = readJson('unit.json')
+if (unit) count(unit.numPassedTests, unit.numFailedTests + unit.numRuntimeErrorTestSuites)
+else count(0, 1)
+
+if (await built) {
   say('the interface, driven headless')
-  run('npx', ['playwright', 'test', '--config', 'e2e/playwright.config.ts'])
+  await runShown('npx', ['playwright', 'test', '--config', 'e2e/playwright.config.ts'])
   const driven = readJson('e2e.json')
   if (driven) {
     count(driven.stats.expected + driven.stats.flaky, driven.stats.unexpected)
     if (driven.stats.flaky > 0) say(`${driven.stats.flaky} of them passed only the second time`)
   } else count(0, 1)
 }
+await checked
 
 console.log(`\n${passed} passed, ${failed} failed`)
 process.exit(failed === 0 ? 0 : 1)
