@@ -166,7 +166,7 @@ export class WaitWatcher {
       return this.#miss(
         job,
         stepKey,
-        wait,
+        { ...wait, seenGoneAt: gone },
         `Nothing answers at ${address} after ${Math.round(passed)} s and ${wait.triesAfter + 1} tries.`,
       )
     if (gone !== wait.seenGoneAt)

@@ -56,9 +56,12 @@ describe('writing', () => {
       })
       .catch(() => undefined)
     expect(heard).toEqual([id])
+    // A walk goes on without a line in the log.
+    await store.write('a', (tx) => Promise.resolve(tx.walkChanged(id)))
+    expect(heard).toEqual([id, id])
     stop()
     await store.write('a', (tx) => addJob(tx, fields))
-    expect(heard).toEqual([id])
+    expect(heard).toEqual([id, id])
   })
 })
 

@@ -97,12 +97,13 @@ export class Store {
         this.walks.settle(jobId, undefined)
         this.revisions.settle(jobId, revision)
       }
-      for (const jobId of touched.keys()) this.#changes.emit('job', jobId, page)
+      // A walk goes on without a line in the log as well: that a device was seen to go, how often it was looked for.
+      for (const jobId of new Set([...touched.keys(), ...walked])) this.#changes.emit('job', jobId, page)
       return result
     })
   }
 
-  /** Calls back after every write that touched a job, with the page that asked for it. Returns the way to stop it. */
+  /** Calls back after every write that touched a job or its walk, with the page that asked for it. Returns the way to stop it. */
   onChange(listener: (jobId: string, page?: string) => void): () => void {
     this.#changes.on('job', listener)
     return () => this.#changes.off('job', listener)

@@ -15,7 +15,7 @@ export function Countdown({ step }: { step: WalkStep }) {
       </b>
       <p>
         {wait.watch && address
-          ? `${address} is looked at by itself${left < 0 ? `; ${wait.triesAfter} tries since the time was over` : ''}.`
+          ? `${address} is looked at by itself${left < 0 ? `; ${wait.triesAfter} ${wait.triesAfter === 1 ? 'try' : 'tries'} since the time was over` : ''}.`
           : 'It rings when the time is over.'}
       </p>
       {wait.watch === 'gone-and-back' && (
