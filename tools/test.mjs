@@ -1,4 +1,4 @@
-// npm test: everything that must hold, one after the other; ends with `N passed, N failed`.
+// npm test: everything that must hold; ends with `N passed, N failed`.
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { constants } from 'node:os'
 import { join } from 'node:path'

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from './test'
 import bwipjs from 'bwip-js/node'
-import { changeElsewhere, startApp, talk, type RunningApp } from './app'
+import { startApp, talk, type RunningApp } from './app'
+import { laptopAt, rehearsalOf } from './jobParts'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -8,42 +9,20 @@ test.beforeAll(async () => {
 })
 test.afterAll(() => app.end())
 
-const { get, send } = talk(() => app)
-interface Row {
-  readonly id: string
-  readonly tag: string
-  readonly version: number
-}
+const api = talk(() => app)
+const { get, send } = api
 const boxes = ['RIO-111', 'SC-701']
 
 /** The rehearsal with two boxes at their factory addresses to walk, both behind one breaker. */
-async function twoBoxes(): Promise<string> {
-  const jobs = await get<readonly { readonly id: string; readonly name: string }[]>('/jobs')
-  const id = jobs.find(({ name }) => name.includes('rehearsal'))?.id ?? ''
-  const { devices } = await get<{ readonly devices: readonly Row[] }>(`/jobs/${id}`)
-  const server = devices.find(({ tag }) => tag === 'SC-701')
-  if (server) await changeElsewhere(app, id, 'device', server, { isolation: 'Q5' })
-  const { version, settings } = await get<{ readonly version: number; readonly settings: object }>(`/jobs/${id}/walk`)
-  await send('PUT', `/jobs/${id}/walk/settings`, {
-    version,
-    settings: {
-      ...settings,
-      leftOut: devices.filter(({ tag }) => !boxes.includes(tag)).map((device) => device.id),
-      groups: { Q5: { live: false } },
-    },
-  })
-  await laptopAt('10.20.40.5')
-  return id
-}
+const twoBoxes = () =>
+  rehearsalOf(app, api, { tags: boxes, changed: { tag: 'SC-701', fields: { isolation: 'Q5' } }, isLive: false })
 
-const laptopAt = (address: string) =>
-  send('PUT', '/bench-laptop', { addresses: [{ address, prefix: 24 }], cable: 'switch', speed: 100 })
 const step = (page: Page) => page.getByRole('region', { name: 'The step in hand' })
 
 /** What hands do at the boxes and at the laptop for the step that is shown. */
 async function hands(text: string): Promise<void> {
   const laptop = /wired adapter: ([\d.]+)\//.exec(text)?.[1]
-  if (laptop) return laptopAt(laptop)
+  if (laptop) return laptopAt(api, laptop)
   if (/Put Q5 on/.test(text)) {
     for (const tag of boxes) await send('POST', `/bench-fronts/${tag}`, { act: 'power', on: true })
     return

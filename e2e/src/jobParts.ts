@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import type { talk } from './app'
+import { changeElsewhere, type RunningApp, type talk } from './app'
 
 type Talk = ReturnType<typeof talk>
 
 export interface JobHere {
   readonly id: string
   readonly name: string
-  readonly devices: readonly { readonly id: string; readonly tag: string }[]
+  readonly devices: readonly { readonly id: string; readonly tag: string; readonly version: number }[]
   readonly networks: readonly { readonly id: string; readonly cidr: string }[]
 }
 
@@ -40,3 +40,31 @@ export async function addToRehearsal({ get, send }: Talk, changes: readonly obje
   await send('PUT', `/jobs/${id}/walk/settings`, { version, settings: { ...settings, leftOut } })
   return id
 }
+
+/** What the rehearsal is to be before it is walked. */
+interface Walked {
+  /** Who is walked; all others are left out. */
+  readonly tags: readonly string[]
+  readonly changed: { readonly tag: string; readonly fields: Fields }
+  /** Whether the breaker of the boxes has power already. */
+  readonly isLive: boolean
+}
+
+/** The rehearsal with a few boxes to walk, and the laptop in their network. @returns the job's id */
+export async function rehearsalOf(app: RunningApp, { get, send }: Talk, walked: Walked): Promise<string> {
+  const { id, devices } = await rehearsal({ get })
+  const device = devices.find(({ tag }) => tag === walked.changed.tag)
+  if (device) await changeElsewhere(app, id, 'device', device, walked.changed.fields)
+  const { version, settings } = await get<{ readonly version: number; readonly settings: object }>(`/jobs/${id}/walk`)
+  const leftOut = devices.filter(({ tag }) => !walked.tags.includes(tag)).map((each) => each.id)
+  await send('PUT', `/jobs/${id}/walk/settings`, {
+    version,
+    settings: { ...settings, leftOut, groups: { Q5: { live: walked.isLive } } },
+  })
+  await laptopAt({ send }, '10.20.40.5')
+  return id
+}
+
+/** Sets the laptop's address at the bench. */
+export const laptopAt = ({ send }: Pick<Talk, 'send'>, address: string): Promise<void> =>
+  send('PUT', '/bench-laptop', { addresses: [{ address, prefix: 24 }], cable: 'switch', speed: 100 })

@@ -1,5 +1,6 @@
 import { expect, test, type Page } from './test'
-import { changeElsewhere, choose, startApp, talk, type RunningApp } from './app'
+import { choose, startApp, talk, type RunningApp } from './app'
+import { rehearsalOf } from './jobParts'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -7,33 +8,12 @@ test.beforeAll(async () => {
 })
 test.afterAll(() => app.end())
 
-const { get, send } = talk(() => app)
-interface Row {
-  readonly id: string
-  readonly tag: string
-  readonly version: number
-}
+const api = talk(() => app)
+const { get, send } = api
 
 /** The rehearsal with one box to walk, of which nobody knows where it is; it has power and has started. */
-async function lostBox(): Promise<string> {
-  const jobs = await get<readonly { readonly id: string; readonly name: string }[]>('/jobs')
-  const id = jobs.find(({ name }) => name.includes('rehearsal'))?.id ?? ''
-  const { devices } = await get<{ readonly devices: readonly Row[] }>(`/jobs/${id}`)
-  const lost = devices.find(({ tag }) => tag === 'RIO-111')
-  if (lost) await changeElsewhere(app, id, 'device', lost, { asFound: '' })
-  const { version, settings } = await get<{ readonly version: number; readonly settings: object }>(`/jobs/${id}/walk`)
-  const leftOut = devices.filter(({ tag }) => tag !== 'RIO-111').map((device) => device.id)
-  await send('PUT', `/jobs/${id}/walk/settings`, {
-    version,
-    settings: { ...settings, leftOut, groups: { Q5: { live: true } } },
-  })
-  await send('PUT', '/bench-laptop', {
-    addresses: [{ address: '10.20.40.5', prefix: 24 }],
-    cable: 'switch',
-    speed: 100,
-  })
-  return id
-}
+const lostBox = () =>
+  rehearsalOf(app, api, { tags: ['RIO-111'], changed: { tag: 'RIO-111', fields: { asFound: '' } }, isLive: true })
 
 const step = (page: Page) => page.getByRole('region', { name: 'The step in hand' })
 const says = (page: Page, text: string | RegExp) => expect(step(page)).toContainText(text, { timeout: 15_000 })

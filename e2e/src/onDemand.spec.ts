@@ -1,5 +1,6 @@
 import { expect, test, type Page } from './test'
 import { choose, startApp, talk, type RunningApp, listTakesKeys } from './app'
+import { laptopAt } from './jobParts'
 
 let app: RunningApp
 test.beforeAll(async () => {
@@ -13,20 +14,18 @@ const rehearsal = async () => {
   return jobs.find(({ name }) => name.includes('rehearsal'))?.id ?? ''
 }
 const front = (act: object) => send('POST', '/bench-fronts/RCU-301', act)
-const laptopAt = (address: string) =>
-  send('PUT', '/bench-laptop', { addresses: [{ address, prefix: 24 }], cable: 'switch', speed: 100 })
 const step = (page: Page) => page.getByRole('region', { name: 'The step in hand' })
 const says = (page: Page, text: string | RegExp) => expect(step(page)).toContainText(text, { timeout: 15_000 })
 /** The address that the step in hand gives the laptop, set at the bench. */
 async function laptopAsAsked(page: Page): Promise<void> {
   const text = await step(page).innerText()
-  await laptopAt(/wired adapter: ([\d.]+)\//.exec(text)?.[1] ?? '')
+  await laptopAt({ send }, /wired adapter: ([\d.]+)\//.exec(text)?.[1] ?? '')
 }
 
 test('a reset on demand at a live unit: button first, restored, brought back to its address', async ({ page }) => {
   test.slow()
   const id = await rehearsal()
-  await laptopAt('10.20.40.5')
+  await laptopAt({ send }, '10.20.40.5')
   let actions = 0
   const press = async (name: RegExp) => {
     actions += 1
@@ -137,7 +136,7 @@ test('a reset on demand at a live unit: button first, restored, brought back to 
 
 test('by keyboard: a restart is begun for a live unit, a second one is not, and it is given up', async ({ page }) => {
   const id = await rehearsal()
-  await laptopAt('10.20.40.5')
+  await laptopAt({ send }, '10.20.40.5')
   await page.goto(`${app.url}/jobs/${id}/first-contact`)
   const begin = page.getByRole('button', { name: 'Begin a run' })
   await begin.focus()
@@ -201,7 +200,7 @@ async function goesAndComes(page: Page): Promise<void> {
 
 test('a copy is restored at a live unit: which one is written down first, and it is found again', async ({ page }) => {
   await front({ act: 'power', on: true })
-  await laptopAt('10.20.40.5')
+  await laptopAt({ send }, '10.20.40.5')
   await beginFor(page, /Restore from a copy/)
   await says(page, 'What is in RCU-301 now is overwritten')
   await press(page, /I have read both/)
@@ -220,7 +219,7 @@ test('firmware is loaded at a live unit: the copies first; another version than 
   page,
 }) => {
   await front({ act: 'power', on: true })
-  await laptopAt('10.20.40.5')
+  await laptopAt({ send }, '10.20.40.5')
   const id = await rehearsal()
   const job = await get<{
     readonly devices: readonly { readonly id: string; readonly tag: string; readonly version: number }[]
@@ -237,7 +236,10 @@ test('firmware is loaded at a live unit: the copies first; another version than 
   await says(page, 'Load the firmware that is asked for: 2.4')
   await press(page, /^Done/)
   // It takes longer to go than its restart was to last: that it went is seen all the same, and told as soon as it is.
-  await says(page, /tries since the time was over.*It still answers/)
+  await step(page)
+    .getByText(/ since the time was over/)
+    .waitFor()
+  await says(page, 'It still answers')
   await goesAndComes(page)
   await says(page, 'as its page or tool says it now')
   await note(page, /Firmware/, '2.3')

@@ -99,7 +99,7 @@ export class Exchange<A> {
       return this.#next()
     }
     if (!this.#transport) return this.#connect()
-    this.#silence.then(
+    this.#silence.whenOver(
       () => this.#next(),
       () => this.#sendFirst(),
     )

@@ -14,7 +14,7 @@ export class Silence {
    * Asks after the chunk at hand is finished and the channel was read once more: what is there by then came before the
    * question and belongs to nobody. Where it must be silent first, `later` is called when that time is over.
    */
-  then(later: () => void, ask: () => void): void {
+  whenOver(later: () => void, ask: () => void): void {
     if (this.#look || this.#timer) return
     const left = this.#until - performance.now()
     if (left > 0) {

@@ -8,6 +8,7 @@ export function Countdown({ step }: { step: WalkStep }) {
   if (!wait) return null
   const left = wait.seconds - (now - wait.startedAt) / 1000
   const address = watchedAddress(wait)
+  const tries = wait.triesAfter === 1 ? '1 try' : `${wait.triesAfter} tries`
   return (
     <div role="timer" aria-label="Time left">
       <b className="font-text text-clock leading-tight font-heavy tabular-nums">
@@ -15,7 +16,7 @@ export function Countdown({ step }: { step: WalkStep }) {
       </b>
       <p>
         {wait.watch && address
-          ? `${address} is looked at by itself${left < 0 ? `; ${wait.triesAfter} ${wait.triesAfter === 1 ? 'try' : 'tries'} since the time was over` : ''}.`
+          ? `${address} is looked at by itself${left < 0 ? `; ${tries} since the time was over` : ''}.`
           : 'It rings when the time is over.'}
       </p>
       {wait.watch === 'gone-and-back' && (
