@@ -227,6 +227,9 @@ test('the main job by keyboard only: pasted, put right, renumbered, undone, expo
   await expect(designation).toHaveText('What it is')
   await press('Add 12 devices')
   await expect(page.getByRole('radio', { name: '13 all' })).toBeVisible()
+  // The rows are there before what is found of them, and the page hears no key while the dialog closes.
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await expect(row(page, 'IO-05').locator('td').last()).toContainText('The master sits on this node')
 
   // O goes to what is at odds, F to the way out.
   await keys.press('o')

@@ -35,14 +35,15 @@ export type LadderOf = (job: Job, handshake: Handshake) => Ladder
 
 /** What is known of a handshake's terms already; computed here where nobody gives it. */
 export interface KnownOfTerms {
+  readonly terms: HandshakeTerms
   readonly clasp: Clasp
   readonly standing: (row: ClaspRow) => RowStanding
 }
 
 /** The ladder of a handshake, from its evidence, decisions, points and terms. */
 export function handshakeLadderOf(job: Job, handshake: Handshake, known?: KnownOfTerms): Ladder {
-  const terms = handshakeTermsOf(job, handshake)
-  const clasp = known?.clasp ?? claspOf(termContextOf(job, handshake))
+  const terms = known?.terms ?? handshakeTermsOf(job, handshake)
+  const clasp = known?.clasp ?? claspOf(termContextOf(job, handshake, terms))
   const standing = known?.standing ?? ((row: ClaspRow) => standingOfRow(job, handshake, row, terms))
   const device = deviceOf(job, handshake.deviceId)
   const basis = basisOf(terms, undefined)

@@ -60,14 +60,17 @@ export function handshakeTermsOf(job: Job, handshake: Handshake): HandshakeTerms
   return terms
 }
 
-/** What the agreement of a handshake's terms is judged with. */
-export function termContextOf(job: Job, handshake: Handshake): TermContext {
+/**
+ * What the agreement of a handshake's terms is judged with.
+ * @param terms where they are known already
+ */
+export function termContextOf(job: Job, handshake: Handshake, terms?: HandshakeTerms): TermContext {
   const line = lineOf(job, handshake)
   const [controller, device] = [deviceOf(job, handshake.controllerId), deviceOf(job, handshake.deviceId)]
   const roleOf = (each: Device | undefined) => each && kindFacts(each.kind, job.kinds).role
   return {
     tags: { controller: controller?.tag ?? 'Controller', device: device?.tag ?? 'Device' },
-    terms: handshakeTermsOf(job, handshake),
+    terms: terms ?? handshakeTermsOf(job, handshake),
     exchange: handshake.exchange,
     roles: { controller: roleOf(controller), device: roleOf(device) },
     controllerAddress: controller?.ports[0]?.address ?? undefined,

@@ -1,7 +1,7 @@
 import type { TermId } from '../terms'
 import { deviceOf } from './deviceOf'
 import type { Handshake, Job, Line } from './model'
-import { lineOf } from './serialLine'
+import { lineOf, stationsOn } from './serialLine'
 
 /** Handshakes by their line, and the line of each; made once for each state of the lists that it follows from. */
 interface ByLine {
@@ -41,11 +41,12 @@ export function lineMates(job: Job, handshake: Handshake): readonly Handshake[] 
 }
 
 /** Terms that are judged over the whole line. */
-const LINE_WIDE: readonly TermId[] = ['termination', 'bias', 'unit-loads']
+const LINE_WIDE: readonly TermId[] = ['termination', 'bias', 'unit-loads', 'node']
 
 /**
- * What the handshakes of a line say of the terms that are judged over it, and the nodes of their devices, as one text:
- * while it is the same, no verdict of a mate can have changed. Blank where the device sits on no line.
+ * What the handshakes of a line say of the terms that are judged over it, how their ends are called, the nodes of their
+ * devices, and how many devices sit there, as one text: while it is the same, no verdict of a mate can have changed.
+ * Blank where the device sits on no line.
  */
 export function lineSays(job: Job, handshake: Handshake): string {
   if (job.lines.length === 0) return ''
@@ -56,10 +57,17 @@ export function lineSays(job: Job, handshake: Handshake): string {
   if (known !== undefined) return known
   const said = (index.handshakes.get(line.id) ?? []).map((each) => {
     const terms = each.terms.filter(({ termId }) => LINE_WIDE.includes(termId))
-    const nodes = deviceOf(job, each.deviceId)?.nodes.map(({ lineId, node }) => `${lineId} ${node}`)
-    return [each.id, ...terms.map(({ termId, end, text }) => `${termId} ${end} ${text}`), ...(nodes ?? [])].join(',')
+    const device = deviceOf(job, each.deviceId)
+    return [
+      each.id,
+      deviceOf(job, each.controllerId)?.tag,
+      device?.tag,
+      ...terms.map(({ termId, end, text }) => [termId, end, text]),
+      ...(device?.nodes.map(({ lineId, node }) => [lineId, node]) ?? []),
+    ]
   })
-  const text = said.join(';')
+  // Names and texts hold any character: only quoted are two different lists never the same text.
+  const text = JSON.stringify([stationsOn(job, line), said])
   index.says.set(line.id, text)
   return text
 }

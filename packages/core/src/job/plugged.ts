@@ -1,4 +1,5 @@
 import { kindFacts, type ModuleImage } from '../kind'
+import { groupedBy } from '../units'
 import type { Device, Job } from './model'
 
 /** A module of a row, with the bytes that it adds; `undefined` where nobody says them. */
@@ -18,11 +19,22 @@ function imageOf(job: Job, module: Device, head: Device): ModuleImage | undefine
 }
 const small = (text: string) => text.trim().toLowerCase()
 
-/** The modules that hang behind a head without an address of their own, in the order of the list. */
+const indexes = new WeakMap<Job['devices'], ReadonlyMap<string | null, readonly Device[]>>()
+
+/** The rows that hang behind a head without an address of their own, in the order of the list. */
+export function devicesPluggedInto({ devices }: Pick<Job, 'devices'>, head: Pick<Device, 'id'>): readonly Device[] {
+  let index = indexes.get(devices)
+  if (!index) {
+    const plugged = devices.filter(({ ports, unitId }) => ports.length === 0 && unitId === null)
+    index = groupedBy(plugged, ({ behindId }) => behindId)
+    indexes.set(devices, index)
+  }
+  return index.get(head.id) ?? []
+}
+
+/** The modules that hang behind a head, in the order of the list, with what each adds. */
 export const pluggedInto = (job: Job, head: Device): readonly PluggedModule[] =>
-  job.devices
-    .filter(({ behindId, ports, unitId }) => behindId === head.id && ports.length === 0 && unitId === null)
-    .map((device) => ({ device, image: imageOf(job, device, head) }))
+  devicesPluggedInto(job, head).map((device) => ({ device, image: imageOf(job, device, head) }))
 
 /** The sum of what all modules add; `undefined` where there are none, or where one of them says nothing. */
 export function imageOfRow(modules: readonly PluggedModule[]): ModuleImage | undefined {

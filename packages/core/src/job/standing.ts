@@ -7,6 +7,7 @@ import { deviceOf } from './deviceOf'
 import { handshakeTermsOf, termContextOf } from './handshakeTerms'
 import { lineSays } from './lineMates'
 import type { Device, Handshake, Job, SeenTerm } from './model'
+import { devicesPluggedInto } from './plugged'
 import { lineOf } from './serialLine'
 import { seenAt, standingOfRow, type RowStanding } from './termStandings'
 
@@ -16,8 +17,9 @@ type Roots = readonly (
 )[]
 
 function rootsOf(job: Job, handshake: Handshake): Roots {
+  const device = deviceOf(job, handshake.deviceId)
   const chain: (Device | undefined)[] = [deviceOf(job, handshake.controllerId)]
-  let current = deviceOf(job, handshake.deviceId)
+  let current = device
   // The device, and what it hangs behind: its address may be that of a gateway.
   while (current && !chain.slice(1).includes(current)) {
     chain.push(current)
@@ -31,49 +33,69 @@ function rootsOf(job: Job, handshake: Handshake): Roots {
     job.kinds,
     job.lines,
     ...chain,
+    // The bytes of a head are the sum of its modules'.
+    ...(device ? devicesPluggedInto(job, device) : []),
     lineSays(job, handshake),
     ...seen,
     ...evidenceOf(job, handshake),
   ]
 }
 
-/** Remembers a result for a handshake as long as nothing that it was computed from has changed. */
-function remembered<T>(compute: (job: Job, handshake: Handshake) => T): (job: Job, handshake: Handshake) => T {
-  const known = new WeakMap<Handshake, { readonly roots: Roots; readonly value: T }>()
-  return (job, handshake) => {
-    const roots = rootsOf(job, handshake)
-    const before = known.get(handshake)
-    if (before && before.roots.length === roots.length && before.roots.every((root, k) => root === roots[k])) {
-      return before.value
-    }
-    const value = compute(job, handshake)
-    known.set(handshake, { roots, value })
-    return value
-  }
+/** What follows from a handshake: each part is computed when it is first asked for. */
+interface Following {
+  readonly clasp: () => Clasp
+  readonly standing: () => ReadonlyMap<TermId, RowStanding>
+  readonly ladder: () => Ladder
 }
 
-/** The clasp of a handshake; computed again only when the handshake or one of its ends changed. */
-export const claspFor: (job: Job, handshake: Handshake) => Clasp = remembered((job, handshake) =>
-  claspOf(termContextOf(job, handshake)),
-)
+function followingFrom(job: Job, handshake: Handshake): Following {
+  const terms = once(() => handshakeTermsOf(job, handshake))
+  const clasp = once(() => claspOf(termContextOf(job, handshake, terms())))
+  const standing = once(
+    () => new Map(clasp().rows.map((row) => [row.id, standingOfRow(job, handshake, row, terms())] as const)),
+  )
+  const ladder = once(() =>
+    handshakeLadderOf(job, handshake, {
+      terms: terms(),
+      clasp: clasp(),
+      standing: (row) => standing().get(row.id) ?? nothingSeen,
+    }),
+  )
+  return { clasp, standing, ladder }
+}
+
+function once<T extends object>(make: () => T): () => T {
+  let made: T | undefined
+  return () => (made ??= make())
+}
+
+interface Remembered {
+  /** The job that it was last asked for: of the same one nothing needs to be compared. */
+  readonly job: Job
+  readonly roots: Roots
+  readonly following: Following
+}
+const remembered = new WeakMap<Handshake, Remembered>()
+
+/** What follows from a handshake, remembered as long as nothing that it is computed from has changed. */
+function followingOf(job: Job, handshake: Handshake): Following {
+  const before = remembered.get(handshake)
+  if (before?.job === job) return before.following
+  const roots = rootsOf(job, handshake)
+  const isSame = before?.roots.length === roots.length && before.roots.every((root, k) => root === roots[k])
+  const following = isSame ? before.following : followingFrom(job, handshake)
+  remembered.set(handshake, { job, roots, following })
+  return following
+}
+
+/** The clasp of a handshake; computed again only when the handshake or something it rests on changed. */
+export const claspFor = (job: Job, handshake: Handshake): Clasp => followingOf(job, handshake).clasp()
 
 /** How every row of a clasp stands at both ends: planned, as found, entered, in force. */
-export const standingFor: (job: Job, handshake: Handshake) => ReadonlyMap<TermId, RowStanding> = remembered(
-  (job, handshake) => {
-    const terms = handshakeTermsOf(job, handshake)
-    return new Map(
-      claspFor(job, handshake).rows.map((row) => [row.id, standingOfRow(job, handshake, row, terms)] as const),
-    )
-  },
-)
+export const standingFor = (job: Job, handshake: Handshake): ReadonlyMap<TermId, RowStanding> =>
+  followingOf(job, handshake).standing()
 
 /** The ladder of a handshake; computed again only when the handshake, its ends or its evidence changed. */
-export const ladderFor: (job: Job, handshake: Handshake) => Ladder = remembered((job, handshake) => {
-  const standings = standingFor(job, handshake)
-  return handshakeLadderOf(job, handshake, {
-    clasp: claspFor(job, handshake),
-    standing: (row) => standings.get(row.id) ?? nothingSeen,
-  })
-})
+export const ladderFor = (job: Job, handshake: Handshake): Ladder => followingOf(job, handshake).ladder()
 
 const nothingSeen: RowStanding = { controller: { state: 'open', seen: {} }, device: { state: 'open', seen: {} } }

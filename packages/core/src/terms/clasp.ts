@@ -59,7 +59,7 @@ export function claspOf(context: TermContext): Clasp {
     const isSaid = ENDS.some((end) => (context.terms[term.id]?.[end]?.text ?? '').trim() !== '')
     const isAsked = isSaid || (term.asked?.(filled) ?? false)
     if (!isAsked && !mayBeKnown(term, filled)) {
-      more.push(blankRow(term))
+      more.push(blankRowOf(term))
       continue
     }
     const row = rowOf(term, filled, context.terms)
@@ -91,11 +91,16 @@ const mayBeKnown = (term: TermDefinition<unknown>, { terms }: TermContext) =>
 
 const blank: EndReading = { state: 'blank' }
 const baseOf = ({ id, name, group }: TermDefinition<unknown>) => ({ id, name, group, remark: '', fixes: [] })
-const blankRow = (term: TermDefinition<unknown>): ClaspRow => ({
-  ...baseOf(term),
-  ends: { controller: blank, device: blank },
-  state: 'unknown',
-})
+/** Rows that say nothing, made once: most terms of most handshakes are that. */
+const blankRows = new Map<TermDefinition<unknown>, ClaspRow>()
+
+function blankRowOf(term: TermDefinition<unknown>): ClaspRow {
+  const known = blankRows.get(term)
+  if (known) return known
+  const row: ClaspRow = { ...baseOf(term), ends: { controller: blank, device: blank }, state: 'unknown' }
+  blankRows.set(term, row)
+  return row
+}
 
 function rowOf(term: TermDefinition<unknown>, context: TermContext, said: HandshakeTerms): ClaspRow {
   const read = (end: End) => {

@@ -2,14 +2,20 @@ import type { JobSummary } from '@calm/contract/api'
 import { laddersOf, nextOf } from '@calm/core/handOver'
 import { ladderFor, type Job } from '@calm/core/job'
 import { rungs } from '@calm/core/ladder'
-import type { Store } from '../store'
+import { breather, type Store } from '../store'
 
 const computed = new WeakMap<Job, Omit<JobSummary, 'workedOn'>>()
 
 /** What the list of jobs says of one; computed once for each state of the job. */
-function summaryOf(job: Job): Omit<JobSummary, 'workedOn'> {
+async function summaryOf(job: Job): Promise<Omit<JobSummary, 'workedOn'>> {
   const known = computed.get(job)
   if (known) return known
+  // Hundreds of ladders take longer than anything else may wait: made one by one, they are remembered for what follows.
+  const breathe = breather()
+  for (const handshake of job.handshakes) {
+    ladderFor(job, handshake)
+    await breathe()
+  }
   const ladders = laddersOf(job, ladderFor)
   const ladder = rungs.map(({ id, name }, index) => {
     const states = ladders.flatMap(({ ladder: each }) => each.rungs[index]?.state ?? [])
@@ -48,5 +54,7 @@ export async function jobSummaries(store: Store): Promise<readonly JobSummary[]>
        FROM "job" j WHERE j."removedAt" IS NULL ORDER BY "workedOn" DESC, j."createdAt" ASC, j.rowid ASC`,
     ),
   )
-  return Promise.all(rows.map(async ({ id, workedOn }) => ({ ...summaryOf(await store.jobs.get(id)), workedOn })))
+  return Promise.all(
+    rows.map(async ({ id, workedOn }) => ({ ...(await summaryOf(await store.jobs.get(id))), workedOn })),
+  )
 }

@@ -1,4 +1,5 @@
 export { applyChangeList } from './changeList'
+export { breather } from './breathe'
 export { CHAIN_START } from './chain'
 export { addForced, releaseForced } from './forced'
 export { addJob, removeJob, restoreJob } from './jobRow'

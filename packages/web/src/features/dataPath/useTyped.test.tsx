@@ -65,6 +65,21 @@ test('Enter sends it too; what is as it was is not sent', async () => {
   expect(sent).toEqual([{ words: '9' }])
 })
 
+test('Enter and leaving the field right after it send once; what is typed after that is sent again', async () => {
+  render(<Panel />)
+  await put('7{Enter}')
+  await userEvent.tab()
+  expect(sent).toEqual([{ words: '7' }])
+  await put('8{Enter}')
+  expect(sent).toEqual([{ words: '7' }, { words: '8' }])
+  await answer(true)
+  expect(words().value).toBe('8')
+  await userEvent.tab()
+  await answer(true)
+  await put('7{Enter}')
+  expect(sent.at(-1)).toEqual({ words: '7' })
+})
+
 test('what cannot be read stays as it was typed and is not sent; the field beside it is', async () => {
   render(<Panel />)
   await put('7x')

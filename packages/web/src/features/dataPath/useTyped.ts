@@ -27,17 +27,20 @@ export function useTyped<K extends string>(
   keep: (changed: Partial<Record<K, string>>) => Promise<unknown>,
 ): Typed<K> {
   const [typed, setTyped] = useState<Partial<Record<K, string>>>({})
+  /** What is on its way: Enter and leaving the field right after it are one change, with one step back. */
+  const sending = useRef<Partial<Record<K, string>>>({})
   const leave = () => {
     const changed = Object.fromEntries(
-      (Object.entries(typed) as [K, string][]).filter(([key, text]) => text !== kept[key] && canBeRead(key, text)),
+      (Object.entries(typed) as [K, string][]).filter(
+        ([key, text]) => text !== kept[key] && text !== sending.current[key] && canBeRead(key, text),
+      ),
     ) as Partial<Record<K, string>>
     if (Object.keys(changed).length === 0) return
-    const settle = (done: boolean) =>
-      done &&
-      setTyped(
-        (now) =>
-          Object.fromEntries(Object.entries(now).filter(([key, text]) => changed[key as K] !== text)) as typeof now,
-      )
+    sending.current = { ...sending.current, ...changed }
+    const settle = (done: boolean) => {
+      sending.current = without(sending.current, changed)
+      if (done) setTyped((now) => without(now, changed))
+    }
     keep(changed).then(
       () => settle(true),
       () => settle(false),
@@ -60,6 +63,10 @@ export function useTyped<K extends string>(
     },
   }
 }
+
+/** Fields without those that still hold what was sent of them. */
+const without = <K extends string>(texts: Partial<Record<K, string>>, sent: Partial<Record<K, string>>) =>
+  Object.fromEntries(Object.entries(texts).filter(([key, text]) => sent[key as K] !== text)) as typeof texts
 
 /** A number as it stands in a field; blank where it is not known. */
 export const numberText = (value: number | null): string => (value === null ? '' : String(value))
