@@ -46,6 +46,8 @@ test('by mouse: plan an address, see a mismatch explained, read, compare, record
   await page.getByRole('link', { name: 'On to Proof' }).click()
   await page.getByRole('button', { name: 'Reach it now' }).click()
   await expect(page.getByText(/Answered at 10.20.40.50:502, unit 1: vendor name Sample maker/)).toBeVisible()
+  // What is held is what was read last: by then the controller must have asked in the new order.
+  await expect(page.locator('[data-hop]').nth(1)).toHaveAttribute('data-state', 'inside')
   await page.getByRole('button', { name: /Hold the device side/ }).click()
   await page.getByLabel(/What Pump house screen shows/).fill('230.4')
   await expect(verdict(page)).toHaveAttribute('data-verdict', 'proven')

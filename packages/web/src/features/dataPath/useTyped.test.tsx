@@ -80,6 +80,15 @@ test('Enter and leaving the field right after it send once; what is typed after 
   expect(sent.at(-1)).toEqual({ words: '7' })
 })
 
+test('what is still on its way goes along when the next field is left', async () => {
+  render(<Panel />)
+  await put('7')
+  await userEvent.tab()
+  await userEvent.type(screen.getByLabelText('Room'), '{Backspace}3')
+  await userEvent.tab()
+  expect(sent).toEqual([{ words: '7' }, { words: '7', room: '3' }])
+})
+
 test('what cannot be read stays as it was typed and is not sent; the field beside it is', async () => {
   render(<Panel />)
   await put('7x')

@@ -31,11 +31,10 @@ export function useTyped<K extends string>(
   const sending = useRef<Partial<Record<K, string>>>({})
   const leave = () => {
     const changed = Object.fromEntries(
-      (Object.entries(typed) as [K, string][]).filter(
-        ([key, text]) => text !== kept[key] && text !== sending.current[key] && canBeRead(key, text),
-      ),
+      (Object.entries(typed) as [K, string][]).filter(([key, text]) => text !== kept[key] && canBeRead(key, text)),
     ) as Partial<Record<K, string>>
-    if (Object.keys(changed).length === 0) return
+    // What is on its way goes along with what is new: fields that are kept in one piece would else put it back.
+    if (Object.keys(without(changed, sending.current)).length === 0) return
     sending.current = { ...sending.current, ...changed }
     const settle = (done: boolean) => {
       sending.current = without(sending.current, changed)
