@@ -112,7 +112,7 @@ export async function firstContact(): Promise<readonly Line[]> {
     dataDir: ':memory:',
     port: 0,
     host: undefined,
-    demo: true,
+    demo: 'small',
     benchPort: 0,
     webRoot: undefined,
     log: pino({ level: 'silent' }),

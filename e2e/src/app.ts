@@ -4,6 +4,7 @@ import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import type { DemoJobs } from '../../packages/server/src/demo'
 import { serverHost } from './hosting'
 import { freePort } from './ports'
 
@@ -35,15 +36,17 @@ export const talk = (app: () => RunningApp) => ({
 })
 
 /** Where a data folder with the demo's jobs lies ready; making them takes longer than most tests. */
-const ready = fileURLToPath(new URL('../../.cache/e2e-data', import.meta.url))
+const ready = (jobs: DemoJobs) => fileURLToPath(new URL(`../../.cache/e2e-data/${jobs}`, import.meta.url))
 
 /** Makes the demo's jobs once, for all tests to begin from. */
 export async function makeReady(): Promise<void> {
-  rmSync(ready, { recursive: true, force: true })
-  const app = await startApp(false)
-  await app.stop()
-  cpSync(app.dataDir, ready, { recursive: true })
-  await app.end()
+  for (const jobs of ['small', 'all'] as const) {
+    rmSync(ready(jobs), { recursive: true, force: true })
+    const app = await startApp({ jobs, anew: true })
+    await app.stop()
+    cpSync(app.dataDir, ready(jobs), { recursive: true })
+    await app.end()
+  }
 }
 
 /**
@@ -60,17 +63,25 @@ async function portForApp(): Promise<number> {
   return usualPort
 }
 
+interface AppOptions {
+  /** Usually without the job of 400 devices: a server reads its jobs when it starts, and that one takes longest. */
+  readonly jobs?: DemoJobs
+  /** Makes them anew, whatever lies ready. */
+  readonly anew?: boolean
+  readonly passcode?: string
+}
+
 /** The app with the demo's jobs, in a data folder of its own. */
-export async function startApp(fromReady = true, more: { readonly passcode?: string } = {}): Promise<RunningApp> {
+export async function startApp({ jobs = 'small', anew = false, passcode }: AppOptions = {}): Promise<RunningApp> {
   const port = await portForApp()
   const dataDir = mkdtempSync(join(tmpdir(), 'calm-e2e-'))
-  if (fromReady && existsSync(ready)) cpSync(ready, dataDir, { recursive: true })
-  if (more.passcode !== undefined) await setPasscode(dataDir, more.passcode)
-  const host = more.passcode === undefined ? undefined : '127.0.0.1'
+  if (!anew && existsSync(ready(jobs))) cpSync(ready(jobs), dataDir, { recursive: true })
+  if (passcode !== undefined) await setPasscode(dataDir, passcode)
+  const host = passcode === undefined ? undefined : '127.0.0.1'
   let stop: RunningApp['stop'] = () => Promise.resolve()
   const begin = async () => {
     const at = serverHost()
-    await at.ask({ what: 'start', port, dataDir, host })
+    await at.ask({ what: 'start', port, dataDir, host, demo: jobs })
     stop = () => at.ask({ what: 'stop', port })
   }
   await begin()

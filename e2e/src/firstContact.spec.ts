@@ -393,7 +393,7 @@ test('by mouse: a drive from unpowered to verified, with its keypad, breaker and
 test.describe('on a phone, behind a passcode', () => {
   let guarded: RunningApp
   test.beforeAll(async () => {
-    guarded = await startApp(true, { passcode: 'heron-mill-7' })
+    guarded = await startApp({ passcode: 'heron-mill-7' })
   })
   test.afterAll(() => guarded.end())
   test.use({ ownWindow: true, viewport: { width: 390, height: 844 }, hasTouch: true })

@@ -2,10 +2,12 @@ import { fork, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { build } from 'esbuild'
+import type { DemoJobs } from '../../packages/server/src/demo'
 import { serverBuild } from '../../tools/build.mjs'
 
 export type ToHost = { readonly id: number; readonly port: number } & (
-  { readonly what: 'start'; readonly dataDir: string; readonly host: string | undefined } | { readonly what: 'stop' }
+  | { readonly what: 'start'; readonly dataDir: string; readonly host: string | undefined; readonly demo: DemoJobs }
+  | { readonly what: 'stop' }
 )
 
 export interface FromHost {

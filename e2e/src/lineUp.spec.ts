@@ -2,7 +2,7 @@ import { expect, test, type Page } from './test'
 import { changeElsewhere } from './app'
 import { ownJobs } from './ownJob'
 
-const jobs = ownJobs()
+const jobs = ownJobs('all')
 let jobId = ''
 test.beforeEach(async ({ page }) => {
   jobId = await jobs.open(page, 'Heron Mill hatchery')

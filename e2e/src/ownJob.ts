@@ -1,4 +1,5 @@
 import { expect, test, type Page } from './test'
+import type { DemoJobs } from '../../packages/server/src/demo'
 import { startApp, talk, type RunningApp } from './app'
 
 interface Named {
@@ -11,13 +12,13 @@ interface Named {
  * server takes longer than most tests. For tests that change nothing but their job; who changes stand-ins starts a
  * server of its own.
  */
-export function ownJobs() {
+export function ownJobs(jobs: DemoJobs = 'small') {
   let app: RunningApp
   /** The demo's own, which nobody changes. */
   let demo: readonly Named[]
   const { get } = talk(() => app)
   test.beforeAll(async () => {
-    app = await startApp()
+    app = await startApp({ jobs })
     demo = await get<readonly Named[]>('/jobs')
   })
   test.afterAll(() => app.end())

@@ -185,7 +185,7 @@ async function takeFirstContact(page: Page, url: string, shot: Shot): Promise<vo
 }
 
 await buildHost()
-const app = await startApp(false)
+const app = await startApp({ jobs: 'all', anew: true })
 const browser = await chromium.launch({ executablePath: chromiumPath, args: chromiumFlags })
 try {
   await takePictures(await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' }), app.url)

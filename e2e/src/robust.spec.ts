@@ -56,7 +56,7 @@ test('200 000 rows of a table: the page answers, says what it took, and takes it
 })
 
 test('behind a passcode: log out, and the page asks again', async ({ page }) => {
-  const guarded = await startApp(true, { passcode: 'hands on 22' })
+  const guarded = await startApp({ passcode: 'hands on 22' })
   try {
     await page.goto(guarded.url)
     await page.getByLabel(/Your name/).fill('A. Lund')

@@ -10,8 +10,8 @@ const running = new Map<number, Running>()
 
 async function obey(asked: ToHost): Promise<void> {
   if (asked.what === 'start') {
-    const { dataDir, port, host } = asked
-    running.set(port, await start({ dataDir, port, host, demo: true, benchPort: 0, webRoot, workbookWorker, log }))
+    const { dataDir, port, host, demo } = asked
+    running.set(port, await start({ dataDir, port, host, demo, benchPort: 0, webRoot, workbookWorker, log }))
     return
   }
   await running.get(asked.port)?.stop()

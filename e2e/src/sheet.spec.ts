@@ -4,7 +4,7 @@ import { changeElsewhere, choose } from './app'
 import { ownJobs } from './ownJob'
 
 /** The line-up as a sheet of cells: a panel planned from a spreadsheet, by mouse and by keyboard only. */
-const jobs = ownJobs()
+const jobs = ownJobs('all')
 
 const row = (page: Page, tag: string) =>
   page.locator('tr[data-device]').filter({ has: page.locator('th', { hasText: new RegExp(`^${tag}$`) }) })

@@ -69,7 +69,7 @@ export class Bench {
     try {
       for (const standIn of this.#standIns) await standIn.start(port)
       for (const front of this.#fronts) await this.#openConsole(front)
-      this.#switch.start()
+      await this.#switch.start()
       await this.wire.start(claimHost(this.block))
     } catch (reason) {
       await this.stop()

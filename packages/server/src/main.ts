@@ -75,7 +75,7 @@ async function main(): Promise<void> {
     dataDir,
     port: options.port,
     host: options.host,
-    demo: options.demo,
+    demo: options.demo ? 'all' : undefined,
     benchPort: options.benchPort,
     webRoot: fileURLToPath(new URL('../web', import.meta.url)),
     workbookWorker: fileURLToPath(new URL('./workbook.worker.mjs', import.meta.url)),

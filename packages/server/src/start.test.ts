@@ -51,7 +51,7 @@ describe('others on the network', () => {
     await source.manager.save(settings, { key: passcodeKey('viewer'), value: await hashPasscode('look only 1') })
     await source.manager.save(settings, { key: passcodeKey('technician'), value: await hashPasscode('hands on 22') })
     await source.destroy()
-    const app = await start({ ...quietOptions, dataDir, host: '127.0.0.2', demo: true })
+    const app = await start({ ...quietOptions, dataDir, host: '127.0.0.2', demo: 'small' })
     const url = `http://127.0.0.2:${app.port}/api`
     const send = (path: string, init: RequestInit = {}) =>
       fetch(url + path, { ...init, headers: { 'content-type': 'application/json', ...init.headers } })

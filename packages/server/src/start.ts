@@ -6,7 +6,7 @@ import { Bench } from '@calm/bench'
 import { pino, type Logger } from 'pino'
 import { createApp, routesOf, type RouteFacts } from './app'
 import { closeDatabase, FolderInUse, FolderLock, NotOurDatabase, openDatabase, settings } from './db'
-import { seedDemo } from './demo'
+import { seedDemo, type DemoJobs } from './demo'
 import { serveConsoles } from './console'
 import { ExchangePool, tcpChannel } from './exchange'
 import { Listenings, Sweeps, WaitWatcher } from './firstContact'
@@ -21,7 +21,8 @@ export interface StartOptions {
   readonly port: number
   /** Without it the server listens on 127.0.0.1 only. */
   readonly host: string | undefined
-  readonly demo: boolean
+  /** The sample jobs that an empty database is filled with; left out where it stays empty. */
+  readonly demo?: DemoJobs | undefined
   readonly benchPort: number
   readonly webRoot: string | undefined
   readonly workbookWorker?: string
@@ -87,14 +88,14 @@ export async function start(options: StartOptions): Promise<Running> {
     }
   }
   try {
-    if (options.demo) await seedDemo(store)
+    if (options.demo) await seedDemo(store, options.demo)
     await bench.start(options.benchPort)
     const follow = async (jobId: string) => {
       const job = await jobs.get(jobId)
       if (job.mode === 'bench') loadBenchProgram(bench, job)
     }
     undo.push(store.onChange((jobId) => void follow(jobId).catch(() => undefined)))
-    await Promise.all((await allJobIds(store)).map(follow))
+    await Promise.all((await benchJobIds(store)).map(follow))
     waits.start()
     const guarded = options.host !== undefined
     if (guarded) await requirePasscode(store)
@@ -188,9 +189,10 @@ function servedNames(host: string | undefined): readonly string[] {
   return host === '0.0.0.0' ? [hostname(), ...laptopInterfaces().map((entry) => entry.address)] : [host]
 }
 
-async function allJobIds(store: Store): Promise<readonly string[]> {
+/** Jobs that the controller on the bench may follow: those of a plant need not be read before somebody asks for them. */
+async function benchJobIds(store: Store): Promise<readonly string[]> {
   const rows: { id: string }[] = await store.source.query(
-    `SELECT "id" FROM "job" WHERE "removedAt" IS NULL ORDER BY "createdAt"`,
+    `SELECT "id" FROM "job" WHERE "removedAt" IS NULL AND "mode" = 'bench' ORDER BY "createdAt"`,
   )
   return rows.map((row) => row.id)
 }

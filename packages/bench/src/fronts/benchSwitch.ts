@@ -34,9 +34,11 @@ export class BenchSwitch {
     },
   ) {}
 
-  start(): void {
+  /** Begins to follow the devices; whoever runs already is listened for when this is done. */
+  async start(): Promise<void> {
     this.#timer = setInterval(() => void this.look(), LOOK_MS)
     this.#timer.unref()
+    await this.look()
   }
 
   async stop(): Promise<void> {

@@ -114,12 +114,12 @@ describe('the database file', () => {
 describe('one program for one folder', () => {
   test('the second is told who has it; when the first stops, it is free', async () => {
     const dataDir = folder()
-    const first = await startTestApp({ dataDir, demo: false })
+    const first = await startTestApp({ dataDir, demo: undefined })
     await expect(start({ ...quietOptions, dataDir })).rejects.toThrow(
       `in use already by process ${process.pid}, at port ${first.running.port}`,
     )
     await first.stop()
-    const second = await startTestApp({ dataDir, demo: false })
+    const second = await startTestApp({ dataDir, demo: undefined })
     await second.stop()
   })
 
@@ -148,7 +148,7 @@ describe('one program for one folder', () => {
   test('the folder and its files are their owner’s alone', async () => {
     if (process.platform === 'win32') return
     const dataDir = folder()
-    const app = await startTestApp({ dataDir, demo: false })
+    const app = await startTestApp({ dataDir, demo: undefined })
     expect(statSync(dataDir).mode & 0o777).toBe(0o700)
     expect(statSync(join(dataDir, NAME)).mode & 0o777).toBe(0o600)
     await app.stop()
@@ -156,7 +156,7 @@ describe('one program for one folder', () => {
 })
 
 test('a full disk: a sentence with 507, nothing half-saved, and everything as before when there is room', async () => {
-  const app = await startTestApp({ demo: false })
+  const app = await startTestApp({ demo: undefined })
   const begun = await app.api.post('/api/jobs').send({ name: 'Before', place: '', mode: 'bench' })
   expect(begun.status).toBe(201)
   // The database may not grow: what a full disk does. Source: SQLite, PRAGMA max_page_count

@@ -8,15 +8,18 @@ import { rehearsal } from './rehearsal'
 import { secondPanel } from './secondPanel'
 import { weirLane } from './weirLane'
 
+/** Which sample jobs there are: `small` leaves out the one of 400 devices, whose making and reading takes a second each. */
+export type DemoJobs = 'all' | 'small'
+
 /** Puts the sample jobs into an empty database; leaves one that has jobs alone. */
-export async function seedDemo(store: Store): Promise<void> {
+export async function seedDemo(store: Store, which: DemoJobs): Promise<void> {
   if (await store.source.manager.exists(rowEntities.job)) return
   await store.write('demo', async (tx) => {
     const mill = await writeNewJob(tx, heronMill(tx.now), 'Sample job begun')
     // What has its place from before need not be found again.
     await seedWalk(tx, mill, ['PLC-101', 'PD-101', 'GW-201', 'EM-501'], {})
     await writeNewJob(tx, weirLane(), 'Sample job begun')
-    await writeNewJob(tx, largeJob(), 'Sample job begun')
+    if (which === 'all') await writeNewJob(tx, largeJob(), 'Sample job begun')
     await writeNewJob(tx, secondPanel(), 'Sample job begun')
     const panel = await writeNewJob(tx, rehearsal(), 'Sample job begun')
     await seedWalk(tx, panel, ['PLC-101'], { groups: { Q3: { live: false } } })

@@ -8,7 +8,7 @@ import { unitsBehind } from './sweep'
 
 let app: TestApp
 beforeAll(async () => {
-  app = await startTestApp({ demo: false })
+  app = await startTestApp({ demo: undefined })
 })
 afterAll(() => app.stop())
 

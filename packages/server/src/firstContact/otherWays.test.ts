@@ -82,7 +82,7 @@ const doings: Readonly<Record<string, (inHand: InHand) => Promise<void>>> = {
 }
 
 beforeAll(async () => {
-  running = await start({ ...quietOptions, demo: true })
+  running = await start({ ...quietOptions, demo: 'small' })
   const { laptop } = await api<{ laptop: BenchLaptopView }>('GET', '/bench-fronts')
   await api('PUT', '/bench-laptop', { ...laptop, speed: 100 })
   const jobs = await api<readonly { id: string; name: string }[]>('GET', '/jobs')

@@ -11,7 +11,7 @@ jest.setTimeout(120_000)
 
 let running: Running
 beforeAll(async () => {
-  running = await start({ ...quietOptions, demo: true })
+  running = await start({ ...quietOptions, demo: 'small' })
 })
 afterAll(() => running.stop())
 

@@ -26,7 +26,7 @@ let app: TestApp
 let job: Job
 let watcher: InstanceType<typeof Database>
 beforeAll(async () => {
-  app = await startTestApp({ dataDir, demo: false })
+  app = await startTestApp({ dataDir, demo: undefined })
   const file = JSON.stringify(jobFileOf(heronMill(1_764_000_000_000), '2026-01-01T00:00:00.000Z'))
   job = (await app.api.post('/api/jobs/import').set('content-type', 'text/plain').send(file)).body
   watcher = new Database(join(dataDir, 'calm-handshake.sqlite'))

@@ -3,7 +3,7 @@ import { startTestApp, type TestApp } from '../fixtures'
 
 let app: TestApp
 beforeAll(async () => {
-  app = await startTestApp({ demo: false })
+  app = await startTestApp({ demo: undefined })
 })
 afterAll(() => app.stop())
 

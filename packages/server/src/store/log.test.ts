@@ -4,7 +4,7 @@ import { readLog } from './log'
 
 let app: TestApp
 beforeAll(async () => {
-  app = await startTestApp({ demo: false })
+  app = await startTestApp({ demo: undefined })
 })
 afterAll(() => app.stop())
 
