@@ -136,9 +136,9 @@ test('many at once: what cannot be is told, what would change is shown, proven o
   await page.getByRole('link', { name: 'Compare all' }).click()
   const form = page.getByRole('form', { name: 'Change many' })
   await choose(form.getByRole('combobox', { name: /^Change in all/ }), 'Word order')
-  await form.getByLabel('To').fill('ADBC')
+  await form.getByLabel('To', { exact: true }).fill('ADBC')
   await expect(form.getByRole('alert')).toContainText('ADBC')
-  await form.getByLabel('To').fill('CDAB')
+  await form.getByLabel('To', { exact: true }).fill('CDAB')
   await expect(form.getByRole('status')).toContainText('7 would change, 1 has it already.')
   await expect(form.getByRole('status')).toContainText(
     'PLC-101 to PD-101: ABCD → CDAB, what is proven rests on it and falls back',
@@ -146,7 +146,7 @@ test('many at once: what cannot be is told, what would change is shown, proven o
   await expect(form.getByRole('button', { name: 'Change 5' })).toBeVisible()
   await form.getByLabel('Change the 2 too that what is proven rests on').check()
   await form.getByRole('button', { name: 'Change 7' }).click()
-  await expect(form.getByLabel('To')).toHaveValue('')
+  await expect(form.getByLabel('To', { exact: true })).toHaveValue('')
   const table = page.getByRole('table', { name: 'Handshakes by terms' })
   await expect(table.getByRole('row', { name: /PD-101/ })).toContainText('CDABABCD')
   await page.getByRole('heading', { name: 'Terms of all handshakes' }).click()
