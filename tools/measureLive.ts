@@ -15,17 +15,24 @@ import { ExchangePool, rtuChannel, tcpChannel } from '../packages/server/src/exc
 import { portPair } from '../packages/server/src/fixtures/portPair'
 import type { Line } from './measured'
 
-/** The same reads one after the other, ours and a bare loop of a library, taking turns; the middle of ten turns. */
-async function inTurns(ours: () => Promise<unknown>, bare: () => Promise<unknown>, reads: number) {
+/**
+ * The same reads one after the other, ours and a bare loop of a library, taking turns; the middle of all turns but the
+ * first, in which both still run cold: a meter is read for hours.
+ */
+async function inTurns(
+  ours: () => Promise<unknown>,
+  bare: () => Promise<unknown>,
+  { reads, cold, turns }: { readonly reads: number; readonly cold: number; readonly turns: number },
+) {
   const times = { ours: [] as number[], bare: [] as number[] }
-  for (let turn = 0; turn < 11; turn += 1)
+  for (let turn = 0; turn < cold + turns; turn += 1)
     for (const [name, read] of [
       ['ours', ours],
       ['bare', bare],
     ] as const) {
       const start = performance.now()
       for (let k = 0; k < reads; k += 1) await read()
-      if (turn > 0) times[name].push((performance.now() - start) / reads)
+      if (turn >= cold) times[name].push((performance.now() - start) / reads)
     }
   const half = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? NaN
   return { ours: half(times.ours), bare: half(times.bare) }
@@ -51,7 +58,7 @@ export async function tcpRead(): Promise<readonly Line[]> {
   const times = await inTurns(
     () => pool.ask(channel, { unit: tcpUnit(1), request }),
     () => bare.readInputRegisters(0, 2),
-    200,
+    { reads: 200, cold: 15, turns: 31 },
   )
   pool.close()
   await new Promise<void>((done) => bare.close(() => done()))
@@ -103,7 +110,7 @@ export async function refreshOfPoints(): Promise<readonly Line[]> {
     async () => {
       for (const address of places) await bare.readInputRegisters(address, 2)
     },
-    60,
+    { reads: 60, cold: 10, turns: 21 },
   )
   pool.close()
   await new Promise<void>((done) => bare.close(() => done()))
@@ -136,7 +143,7 @@ export async function rtuRead(): Promise<readonly Line[]> {
     )
     await new Promise((done) => server.on('initialized', done))
     const client = await open(pair.near)
-    const { ours } = await inTurns(client.read, () => Promise.resolve(), 20)
+    const { ours } = await inTurns(client.read, () => Promise.resolve(), { reads: 20, cold: 1, turns: 10 })
     client.close()
     await new Promise<void>((done) => server.close(() => done()))
     pair.stop()
