@@ -1,8 +1,8 @@
-import { kitOf, kitParts, PASSWORD_HOLDER, passwordsOf, type KitPart, type Password } from '@calm/core/kit'
+import { kitOf, kitParts, PASSWORD_HOLDER, passwordsOf, type KitPart } from '@calm/core/kit'
 import { Printer } from 'lucide-react'
-import { useState } from 'react'
-import { Button, Checkbox, Field, Problems } from '../../../ui'
+import { Button, Checkbox, Problems } from '../../../ui'
 import type { ViewProps } from '../viewProps'
+import { Holder } from './holder'
 
 /** What to take along, before leaving for the site: computed from the job, ticked on the phone, printed where paper is wanted. */
 export function KitView({ job, record, acts }: ViewProps) {
@@ -73,40 +73,25 @@ export function KitView({ job, record, acts }: ViewProps) {
           <p className="note">The name of who has it, or where it lies. Never the password.</p>
           <ul className="grid grid-cols-2 gap-x-9 max-laptop:grid-cols-1">
             {passwords.map((password) => (
-              <Holder key={`${password.device.id} ${password.holder}`} password={password} acts={acts} />
+              <Holder
+                key={`${password.device.id} ${password.holder}`}
+                tag={password.device.tag}
+                holder={password.holder}
+                onSay={(text) =>
+                  acts.addFact({
+                    deviceId: password.device.id,
+                    setting: PASSWORD_HOLDER,
+                    standing: 'found',
+                    text,
+                    how: 'typed',
+                  })
+                }
+              />
             ))}
           </ul>
           <Problems reason={acts.of('facts').problem} />
         </section>
       )}
     </div>
-  )
-}
-
-function Holder({
-  password: { device, holder },
-  acts,
-}: {
-  readonly password: Password
-  readonly acts: ViewProps['acts']
-}) {
-  const [text, setText] = useState(holder)
-  const save = () => {
-    if (text.trim() === '' || text.trim() === holder) return
-    void acts
-      .addFact({ deviceId: device.id, setting: PASSWORD_HOLDER, standing: 'found', text: text.trim(), how: 'typed' })
-      .catch(() => undefined)
-  }
-  return (
-    <li className="border-t border-rule py-1.5">
-      <Field
-        label={device.tag}
-        placeholder="nobody said yet"
-        value={text}
-        onChange={setText}
-        onBlur={save}
-        onKeyDown={(event) => event.key === 'Enter' && save()}
-      />
-    </li>
   )
 }
