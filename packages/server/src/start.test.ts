@@ -38,6 +38,22 @@ describe('starting', () => {
     await second.stop()
     rmSync(dataDir, { recursive: true })
   })
+
+  test('the controller on the bench follows the jobs of the bench; one of a plant is not read before it is asked for', async () => {
+    const dataDir = folder()
+    const first = await startTestApp({ dataDir, demo: undefined })
+    for (const mode of ['plant', 'bench'])
+      await first.api.post('/api/jobs').send({ name: mode, place: '', mode }).expect(201)
+    await first.stop()
+    const second = await start({ ...quietOptions, dataDir })
+    const rows = await second.store.read((manager) => manager.query<{ id: string }[]>(`SELECT "id", "name" FROM "job"`))
+    expect(rows.map(({ id, ...row }) => ({ ...row, isRead: second.store.jobs.peek(id) !== undefined }))).toEqual([
+      { name: 'plant', isRead: false },
+      { name: 'bench', isRead: true },
+    ])
+    await second.stop()
+    rmSync(dataDir, { recursive: true })
+  })
 })
 
 describe('others on the network', () => {
