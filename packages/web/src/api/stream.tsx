@@ -1,11 +1,12 @@
 import type { LiveHop, LiveReading } from '@calm/contract'
 import { api, pathOf } from '@calm/contract/api'
 import { useQueryClient } from '@tanstack/react-query'
-import { createContext, useContext, useEffect, useMemo, useState } from 'react'
+import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react'
 import { thisPage } from './client'
 import { refreshJob, refreshJobSoon } from './queries'
 import { forgetRevisions, isBehind } from './revisions'
 import { hearServerClock } from './serverClock'
+import { refreshWalk } from './walk'
 
 /** A wait that is over, as the server told it. */
 export interface Ring {
@@ -41,6 +42,7 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
   const [lostSince, setLostSince] = useState<number | undefined>(undefined)
   const [readings, setReadings] = useState<ReadingsByPoint>({})
   const [ring, setRing] = useState<Ring | undefined>(undefined)
+  const hasHeard = useRef(false)
 
   useEffect(() => {
     setReadings({})
@@ -49,9 +51,14 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
       setState('live')
       setLostSince(undefined)
       // What changed between loading and listening, or while nobody listened, is fetched now.
-      if (!isBehind(jobId, JSON.parse(event.data).revision)) return
-      forgetRevisions(jobId)
-      void refreshJob(client, jobId)
+      if (isBehind(jobId, JSON.parse(event.data).revision)) {
+        forgetRevisions(jobId)
+        void refreshJob(client, jobId)
+      } else if (hasHeard.current) {
+        // What a wait has seen stands in no log: no revision says that the walk went on while nobody listened.
+        void refreshWalk(client, jobId)
+      }
+      hasHeard.current = true
     })
     source.addEventListener('changed', (event) => {
       if (JSON.parse(event.data).page !== thisPage) refreshJobSoon(client, jobId)

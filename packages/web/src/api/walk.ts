@@ -3,7 +3,7 @@ import type { BenchLaptopView, FrontAct } from '@calm/contract/live'
 import type { LabelKept, NewFact, StepSettling, StretchSettling } from '@calm/contract/walk'
 import type { OrderSettings, RunFacts } from '@calm/core/procedure'
 import type { BringUpAction } from '@calm/core/sequence'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { call } from './client'
 import { refreshJob } from './queries'
@@ -12,6 +12,10 @@ const walkKey = (jobId: string) => ['job', jobId, 'walk']
 
 export const useWalk = (jobId: string) =>
   useQuery({ queryKey: walkKey(jobId), queryFn: () => call(api.walk, { jobId }) })
+
+/** Fetches a walk again that went on without a line in the log. */
+export const refreshWalk = (client: QueryClient, jobId: string): Promise<void> =>
+  client.invalidateQueries({ queryKey: walkKey(jobId) })
 
 export const useLaptopState = (jobId: string) =>
   useQuery({
