@@ -1,6 +1,6 @@
 import { claspFor, type Job } from '@calm/core/job'
 import type { EndReading } from '@calm/core/terms'
-import { Command } from 'cmdk'
+import { Command, defaultFilter } from 'cmdk'
 import { Dialog } from 'radix-ui'
 import { useNavigate } from 'react-router'
 import type { StageOnWalk } from './stages'
@@ -32,7 +32,7 @@ export default function FindBox({
           aria-describedby={undefined}
         >
           <Dialog.Title className="sr-only">Find</Dialog.Title>
-          <Command label="Find a tag, address or setting">
+          <Command label="Find a tag, address or setting" filter={byWhatIsShown}>
             <Command.Input
               className="h-12 w-full border-b border-rule-strong bg-well px-4 text-lead outline-none"
               placeholder="Find a tag, address or setting"
@@ -45,7 +45,8 @@ export default function FindBox({
                   <Command.Item
                     className={item}
                     key={device.id}
-                    value={`${device.tag} ${device.what} ${device.ports[0]?.address ?? ''}`}
+                    value={`device ${device.id}`}
+                    keywords={[`${device.tag} ${device.what} ${device.ports[0]?.address ?? ''}`]}
                     onSelect={() => go(`line-up?device=${device.id}`)}
                   >
                     <b>{device.tag}</b>
@@ -60,7 +61,8 @@ export default function FindBox({
                     <Command.Item
                       className={item}
                       key={handshake.id + stage}
-                      value={`${handshake.name} ${stage}`}
+                      value={`${stage} ${handshake.id}`}
+                      keywords={[`${handshake.name} ${stage}`]}
                       onSelect={() => go(`${stage}/${handshake.id}`)}
                     >
                       <b>{handshake.name}</b>
@@ -75,7 +77,10 @@ export default function FindBox({
                     <Command.Item
                       className={item}
                       key={handshake.id + row.id}
-                      value={`${handshake.name} ${row.name} ${shownAt(row.ends.controller)} ${shownAt(row.ends.device)}`}
+                      value={`setting ${handshake.id} ${row.id}`}
+                      keywords={[
+                        `${handshake.name} ${row.name} ${shownAt(row.ends.controller)} ${shownAt(row.ends.device)}`,
+                      ]}
                       onSelect={() => go(`terms/${handshake.id}`)}
                     >
                       {row.name}
@@ -90,7 +95,8 @@ export default function FindBox({
                   <Command.Item
                     className={item}
                     key={stage.path}
-                    value={`stage ${stage.name}`}
+                    value={`stage ${stage.path}`}
+                    keywords={[`stage ${stage.name}`]}
                     onSelect={() => go(stage.path)}
                   >
                     {stage.name}
@@ -105,5 +111,8 @@ export default function FindBox({
     </Dialog.Root>
   )
 }
+
+/** Two handshakes may have one name: each is known by its id, which nobody searches for. */
+const byWhatIsShown: typeof defaultFilter = (_id, search, keywords = []) => defaultFilter(keywords.join(' '), search)
 
 const shownAt = (reading: EndReading): string => (reading.state === 'read' ? reading.shown : '')
