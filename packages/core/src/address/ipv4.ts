@@ -115,16 +115,7 @@ function refuseAttached(typed: string, address: string, tail: string) {
 }
 
 function refuseForeign(typed: string) {
-  const inside = /(?<![\d.])(\d{1,3}(?:\.\d{1,3}){3})(?![\d.])/.exec(typed)
-  if (inside) {
-    return refusal(
-      'ipv4.surrounded',
-      `"${typed}" has other characters around the address.`,
-      typed,
-      EXPECTED,
-      offerParts((inside[1] ?? '').split('.')),
-    )
-  }
+  // Before anything is cut off: the O of 10.20.40.1O is a digit, and without it the address is another.
   const lookAlike = typed.replace(/[oO]/g, '0').replace(/[lI]/g, '1')
   if (/^[\d.]+$/.test(lookAlike)) {
     return refusal(
@@ -133,6 +124,16 @@ function refuseForeign(typed: string) {
       typed,
       EXPECTED,
       offerParts(lookAlike.split('.')),
+    )
+  }
+  const inside = /(?<![\d.])(\d{1,3}(?:\.\d{1,3}){3})(?![\d.])/.exec(typed)
+  if (inside) {
+    return refusal(
+      'ipv4.surrounded',
+      `"${typed}" has other characters around the address.`,
+      typed,
+      EXPECTED,
+      offerParts((inside[1] ?? '').split('.')),
     )
   }
   return refusal('ipv4.not-an-address', `"${typed}" is not an IPv4 address.`, typed, EXPECTED)

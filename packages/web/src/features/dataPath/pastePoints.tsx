@@ -65,6 +65,8 @@ export function PastePoints({ job, handshake, edit, onClose }: PasteProps) {
   const setColumn = (at: number, column: PointColumnId | undefined) =>
     setChosen(match.map((each, k) => (k === at ? column : each === column ? undefined : each)))
   const mend = (line: number, index: number, value: string) => {
+    // What is shown is of a text that has changed since: mended, it would put the old one back.
+    if (settled !== text) return
     const cellsOf = (cells: readonly string[]) => cells.map((cell, at) => (at === index ? value : cell))
     setText(
       textWithRest(

@@ -72,6 +72,8 @@ export default function PasteDevices({ job, lineUp, onClose }: PasteProps) {
   const setColumn = (index: number, column: DeviceColumnId | undefined) =>
     setChosen(match.map((each, k) => (k === index ? column : each === column ? undefined : each)))
   const mend = (line: number, index: number, value: string) => {
+    // What is shown is of a text that has changed since: mended, it would put the old one back.
+    if (settled !== text) return
     setText(
       textWithRest(
         rows.map((cells, k) => (k + 1 === line ? cells.map((cell, c) => (c === index ? value : cell)) : cells)),
