@@ -35,7 +35,7 @@ describe('reading an IPv4 address', () => {
     ['10..40.4', 'ipv4.parts', undefined],
     ['http://10.20.40.4/', 'ipv4.surrounded', '10.20.40.4'],
     ['1O.20.40.l', 'ipv4.look-alike', '10.20.40.1'],
-    // Cut off at the letter it would be the address of another device.
+    // Cut off at the letter it would be the address of another device. Common practice, no source.
     ['10.20.40.1O', 'ipv4.look-alike', '10.20.40.10'],
     ['l0.20.40.11', 'ipv4.look-alike', '10.20.40.11'],
     ['I10.20.40.1O3', 'ipv4.look-alike', '110.20.40.103'],
