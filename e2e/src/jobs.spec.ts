@@ -59,8 +59,17 @@ test('the record as JSON and CSV', async ({ page }) => {
     devices: expect.arrayContaining([expect.objectContaining({ tag: 'EM-501' })]),
   })
   const csv = await take('Evidence as CSV')
-  // The head, the job, what is open, the ledger, eight handshakes of nine rungs, and the line end.
-  expect(csv.text.split('\r\n')).toHaveLength(1 + 1 + 3 + 2 + 8 * 9 + 1)
+  const record = JSON.parse(json.text) as { open: string[]; known: string[]; handshakes: { points: unknown[] }[] }
+  const parts = csv.text.split('\r\n').map((line) => line.split(',')[0])
+  const count = (part: string) => parts.filter((each) => each === part).length
+  expect([count('open point'), count('known'), count('network'), count('ledger'), count('handshake')]).toEqual([
+    record.open.length,
+    record.known.length,
+    2,
+    2,
+    8 * 9,
+  ])
+  expect(count('point')).toBe(record.handshakes.flatMap(({ points }) => points).length)
 })
 
 test('hand-over cannot be signed while a value is forced; released, it can', async ({ page }) => {
@@ -79,6 +88,17 @@ test('hand-over cannot be signed while a value is forced; released, it can', asy
   await expect(page.getByText('1 value forced')).toBeVisible()
   await page.getByRole('button', { name: 'Seen released' }).first().click()
   await expect(page.getByText('0 values forced')).toBeVisible()
+  await sign()
+  await expect(rung.getByText(/Not proven yet: .*Survives \(not started\)/)).toBeVisible()
+  await expect(rung.getByLabel(/What was seen/)).toHaveValue('Signed by the owner')
+  // What is not proven is parked with a reason; then it may be signed, and the record says so.
+  for (const open of await page.locator('[data-rung]:not([data-rung=handed-over])').all()) {
+    if (['proven', 'not-apply'].includes((await open.getAttribute('data-state')) ?? '')) continue
+    await open.getByRole('button', { name: /^Park/ }).click()
+    await open.getByLabel('Reason').fill('The plant runs until Friday')
+    await open.getByRole('button', { name: 'Decide' }).click()
+    await expect(open).toHaveAttribute('data-state', 'parked')
+  }
   await sign()
   await expect(rung).toHaveAttribute('data-state', 'proven')
 })

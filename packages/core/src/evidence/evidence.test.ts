@@ -38,7 +38,7 @@ describe('what is recorded', () => {
     ]
     expect(judgedAgain(facts)).toMatchObject({ verdict: 'proven', apart: 1500 })
     expect(sayEvidence(facts)).toBe(
-      'Voltage: EM 230.5 V, PLC 230.5 V, Screen 230.4 V; reference 230.0 V ± 1 V. All 3 hops show the reference within ± 1 V.',
+      'Voltage: EM 230.5 V, PLC 230.5 V, Screen 230.4 V (typed); reference 230.0 V ± 1 V. All 3 hops show the reference within ± 1 V.',
     )
     expect(sayEvidenceInFull(facts)).toEqual([
       'EM: 230.5 V words 4366 8000, read live at 09:30:05',

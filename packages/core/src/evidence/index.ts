@@ -1,4 +1,4 @@
 export { howWords, type Basis, type Evidence, type How } from './evidence'
 export { factsOf, textFact, type EvidenceFact, type FactKind, type ReadingFact } from './facts'
-export { judgedAgain, sayEvidence, sayEvidenceInFull } from './say'
+export { judgedAgain, sayEvidence, sayEvidenceInFull, sources } from './say'
 export { subjectKinds, type EvidenceSubject } from './subject'

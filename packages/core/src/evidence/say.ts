@@ -45,7 +45,7 @@ export function sayEvidence(facts: Seen): string {
   const readings = factsOf(facts, 'reading')
   if (readings.length > 0) {
     const point = pointIn(facts)
-    const hops = readings.map((fact) => `${fact.place} ${shown(fact.value, point)}`).join(', ')
+    const hops = readings.map((fact) => `${fact.place} ${shown(fact.value, point)}${typedMark(fact)}`).join(', ')
     const held = reference
       ? `; reference ${shown(reference.value, point)} ${toleranceText(reference.tolerance, point.unit)}`
       : ''
@@ -59,6 +59,9 @@ export function sayEvidence(facts: Seen): string {
   if (text) return text.text
   return sayEvidenceInFull(facts)[0] ?? ''
 }
+
+/** What a person typed was not read: that is told with it wherever it stands. */
+const typedMark = ({ source }: ReadingFact) => (source === 'typed' ? ' (typed)' : '')
 
 function sayAsked(facts: Seen, at: string, answered: boolean): string {
   if (!answered) return `Not reached at ${at || 'its planned address'}: ${factsOf(facts, 'step').at(-1)?.what ?? ''}`
@@ -76,7 +79,8 @@ export function sayEvidenceInFull(facts: Seen): readonly string[] {
   return apart === undefined ? lines : [...lines, `${(apart / 1000).toFixed(1)} s between the earliest and the latest`]
 }
 
-const sources: Readonly<Record<ReadingFact['source'], string>> = {
+/** How a value was come by, in words. */
+export const sources: Readonly<Record<ReadingFact['source'], string>> = {
   live: 'read live',
   held: 'read live and held',
   typed: 'typed',

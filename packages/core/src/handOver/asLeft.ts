@@ -1,15 +1,19 @@
 import { deviceFields, deviceOf, termContextOf, type Device, type Job, type ValuesOf } from '../job'
 import { kindFacts } from '../kind'
-import { howWords, sayEvidence, sayEvidenceInFull, type Evidence } from '../evidence'
-import { rungStateWords, type PointOnRung } from '../ladder'
-import type { TemporaryThing } from '../procedure'
+import { rungStateWords } from '../ladder'
+import type { WalkRecord } from '../procedure'
 import { claspOf, type EndReading } from '../terms'
 import { readinessOf } from './readiness'
+import { recordedPoints, seenBy } from './recordedPoints'
+
+const AS_IT_STANDS = 'as it stands, not ready to hand over'
+const READY_WITH_KNOWN = 'as it stands: nothing open, some of it parked or let stand'
 
 /** What a record is made of. */
 interface RecordSource {
   readonly job: Job
-  readonly temporary: readonly TemporaryThing[]
+  /** What first contact keeps: what waits, what was left, what was seen otherwise. */
+  readonly walk: WalkRecord
   readonly madeAt: number
   /** The seal of the newest log entry, and whether every seal before it holds. */
   readonly logHash: string
@@ -17,15 +21,21 @@ interface RecordSource {
 }
 
 /** The one as-left record: page, print, JSON and CSV are all drawn from it, so that they cannot differ. */
-export function asLeftRecord({ job, temporary, madeAt, logHash, logWhole }: RecordSource) {
-  const readiness = readinessOf(job, temporary)
+export function asLeftRecord({ job, walk, madeAt, logHash, logWhole }: RecordSource) {
+  const readiness = readinessOf(job, walk)
+  const isReady = readiness.open.length === 0
   return {
     format: 'calm-handshake-record',
-    version: 3,
+    version: 4,
     madeAt: new Date(madeAt).toISOString(),
     job: { name: job.name, place: job.place, mode: job.mode },
-    readyToHandOver: readiness.blocks.length === 0,
-    open: readiness.blocks,
+    readyToHandOver: isReady,
+    /** What it is, in words: with anything open or decided otherwise it is a record as things stand. */
+    state: isReady ? (readiness.known.length === 0 ? 'ready to hand over' : READY_WITH_KNOWN) : AS_IT_STANDS,
+    open: readiness.open.map(({ say }) => say),
+    known: readiness.known.map(({ say }) => say),
+    pointsProven: readiness.points.proven,
+    pointsToProve: readiness.points.of,
     logHash,
     logWhole,
     networks: job.networks.map(({ name, cidr, gateway, vlan, dhcp, reserved }) => ({
@@ -67,8 +77,8 @@ export function asLeftRecord({ job, temporary, madeAt, logHash, logWhole }: Reco
         because: rung.because,
         missing: rung.missing,
         ...seenBy(rung.evidence),
-        points: rung.points.map(pointOnRecord),
       })),
+      points: recordedPoints(job, handshake, ladder),
     })),
     letStand: job.acceptances.map(({ rule, found, reason, who, at }) => ({
       rule,
@@ -106,32 +116,6 @@ const recordedFields = (device: Device): Partial<ValuesOf<DeviceFields>> =>
       'inRecord' in field && field.inRecord ? [[name, device[name as keyof DeviceFields]]] : [],
     ),
   )
-
-/** Who saw it, when and how; all open where nobody did. */
-const seenBy = (evidence: Evidence | undefined) => ({
-  who: evidence?.who ?? null,
-  at: evidence ? new Date(evidence.at).toISOString() : null,
-  how: evidence ? howWords[evidence.how] : null,
-  mode: evidence?.mode ?? null,
-})
-
-/** One point of a rung that asks for every point, with the facts that it was judged by. */
-const pointOnRecord = ({ name, state, because, evidence }: PointOnRung) => ({
-  point: name,
-  state: pointWords[state],
-  because,
-  ...seenBy(evidence),
-  said: evidence ? sayEvidence(evidence.facts) : null,
-  detail: evidence ? sayEvidenceInFull(evidence.facts) : [],
-  facts: evidence?.facts ?? [],
-})
-
-const pointWords: Readonly<Record<PointOnRung['state'], string>> = {
-  proven: 'proven',
-  'at-odds': 'at odds',
-  changed: 'to be seen again',
-  open: 'not seen yet',
-}
 
 export type AsLeftRecord = ReturnType<typeof asLeftRecord>
 

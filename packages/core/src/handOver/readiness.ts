@@ -1,7 +1,8 @@
 import { rungs, type Ladder, type Rung, type RungState } from '../ladder'
 import { handshakeLadderOf, type Handshake, type Job, type LadderOf } from '../job'
-import type { TemporaryThing } from '../procedure'
-import { isOpen, ledgerBlocks, ledgerOf, type LedgerEntry } from './ledger'
+import type { WalkRecord } from '../procedure'
+import { isOpen, ledgerOf, type LedgerEntry } from './ledger'
+import { knownPointsOf, openPointsOf, type KnownPoint, type OpenPoint } from './openPoints'
 
 /** How the job stands at one rung, over all handshakes. */
 export interface RungReadiness {
@@ -24,8 +25,12 @@ export interface Readiness {
   readonly ledger: readonly LedgerEntry[]
   /** How many entries of the ledger are open. */
   readonly openCount: number
-  /** Why the job cannot be handed over yet; empty when it can. */
-  readonly blocks: readonly string[]
+  /** Everything that stands against hand-over, in sentences; empty when nothing does. */
+  readonly open: readonly OpenPoint[]
+  /** What was decided with a reason: nothing stands against it, and whoever takes over has to know. */
+  readonly known: readonly KnownPoint[]
+  /** Points that have to be proven, over all handshakes, and how many are. */
+  readonly points: { readonly proven: number; readonly of: number }
 }
 
 /** The ladder of every handshake. */
@@ -34,16 +39,13 @@ export function laddersOf(job: Job, ladderFor: LadderOf = handshakeLadderOf): Re
 }
 
 /**
- * Readiness of a whole job. Whatever is open in the ledger keeps hand-over shut.
- * @param temporary what first contact left open: a job is never judged without it
+ * Readiness of a whole job: every handshake, every rung that applies, every point that has to be proven, every device,
+ * and everything that waits, was asked, is forced or temporary.
+ * @param walk what first contact keeps: a job is never judged without it
  */
-export function readinessOf(
-  job: Job,
-  temporary: readonly TemporaryThing[],
-  ladderFor: LadderOf = handshakeLadderOf,
-): Readiness {
+export function readinessOf(job: Job, walk: WalkRecord, ladderFor: LadderOf = handshakeLadderOf): Readiness {
   const ladders = laddersOf(job, ladderFor)
-  const ledger = ledgerOf(job, temporary)
+  const ledger = ledgerOf(job, walk.temporary)
   const byRung = rungs.map((facts, index): RungReadiness => {
     const counts: Record<RungState, number> = {
       'not-started': 0,
@@ -70,16 +72,15 @@ export function readinessOf(
     }
     return { rung: facts.id, name: facts.name, counts, needed: ladders.length - counts['not-apply'], open }
   })
-  const blocks: string[] = [...ledgerBlocks(ledger)]
-  const odds = ladders.filter(({ ladder }) => ladder.rungs.some((rung) => rung.state === 'at-odds'))
-  if (odds.length > 0) blocks.push(`At odds: ${odds.map(({ handshake }) => handshake.name).join(', ')}.`)
-  const unread = ladders.filter(({ ladder }) =>
-    ladder.rungs.some(
-      (rung) => rung.rung === 'reading' && !['proven', 'parked', 'not-apply', 'at-odds'].includes(rung.state),
-    ),
-  )
-  if (unread.length > 0)
-    blocks.push(`Reading not yet proven: ${unread.map(({ handshake }) => handshake.name).join(', ')}.`)
-  if (ladders.length === 0) blocks.push('There is no handshake yet.')
-  return { rungs: byRung, ladders, ledger, openCount: ledger.filter(isOpen).length, blocks }
+  const source = { job, walk, ladders, ledger, ladderFor }
+  const points = ladders.flatMap(({ ladder }) => ladder.rungs.flatMap((rung) => rung.points))
+  return {
+    rungs: byRung,
+    ladders,
+    ledger,
+    openCount: ledger.filter(isOpen).length,
+    open: openPointsOf(source),
+    known: knownPointsOf(source),
+    points: { proven: points.filter(({ state }) => state === 'proven').length, of: points.length },
+  }
 }

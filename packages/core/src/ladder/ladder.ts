@@ -1,7 +1,7 @@
 import { sayEvidence, type Basis, type Evidence } from '../evidence'
 import { groupedBy } from '../units'
 import { changesSince, type Change, type Decision } from './evidence'
-import { rungs, type Rung, type RungFacts } from './rungs'
+import { rungFacts, rungs, type Rung, type RungFacts } from './rungs'
 
 export type RungState = 'not-started' | 'in-hand' | 'waiting' | 'proven' | 'at-odds' | 'parked' | 'not-apply'
 
@@ -175,6 +175,10 @@ function standingOf(rung: RungFacts, evidence: Evidence | undefined, basis: Basi
   const was = evidence.verdict === 'proven' ? 'proven' : 'at odds'
   return { state: 'changed', because: `Was ${was}; ${changes.map(changeText).join('; ')} since.`, evidence, changes }
 }
+
+/** What was seen of one point, whether it has to be proven or not. */
+export const standingOfPoint = (seen: readonly Evidence[], basis: Basis): Standing =>
+  standingOf(rungFacts('reading'), latest(seen.filter(({ rung }) => rung === 'reading')), basis)
 
 function pointsOn(rung: RungFacts, seen: readonly Evidence[], { points }: LadderFacts): readonly PointOnRung[] {
   const byPoint = groupedBy(seen, ({ subject }) => (subject.kind === 'point' ? subject.id : undefined))

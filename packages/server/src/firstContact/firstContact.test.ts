@@ -274,6 +274,14 @@ describe('what the walk proves', () => {
     const refused = await app.api.post(`/api/handshakes/${handshake?.id}/evidence`).send(evidence).expect(422)
     expect(refused.body.problems[0].what).toContain('Not back yet: Bypass of LS-1.')
     await app.api.post(`/api/temporary/${made.body.id}/back`).send({ version: 1 }).expect(204)
+    // Nothing is left, and rungs are open still: signed is what was seen.
+    const open = await app.api.post(`/api/handshakes/${handshake?.id}/evidence`).send(evidence).expect(422)
+    expect(open.body.problems[0].what).toMatch(/^Not proven yet: .*Survives \(not started\)/)
+    for (const rung of ['safe', 'powered', 'reached', 'agreed', 'reading', 'writing', 'survives', 'secured'])
+      await app.api
+        .post(`/api/handshakes/${handshake?.id}/decisions`)
+        .send({ rung, state: 'parked', reason: 'the plant runs until Friday' })
+        .expect(201)
     await app.api.post(`/api/handshakes/${handshake?.id}/evidence`).send(evidence).expect(201)
   })
 })

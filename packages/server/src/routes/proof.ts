@@ -1,7 +1,8 @@
 import { api } from '@calm/contract/api'
 import { textFact, type EvidenceFact } from '@calm/core/evidence'
-import { isOpen, ledgerBlocks, ledgerOf, type LedgerEntry } from '@calm/core/handOver'
-import { termContextOf, type Handshake, type Job } from '@calm/core/job'
+import { isOpen, ledgerBlocks, ledgerOf, openRungsOf, type LedgerEntry } from '@calm/core/handOver'
+import { ladderFor, termContextOf, type Handshake, type Job } from '@calm/core/job'
+import { rungStateWords } from '@calm/core/ladder'
 import { claspOf, type Clasp, type EndReading } from '@calm/core/terms'
 import type { ReachReport } from '@calm/contract'
 import { Router } from 'express'
@@ -36,8 +37,10 @@ export function proofRoutes(app: AppContext): Router {
     const { value, ...seen } = body
     if (seen.rung === 'handed-over') requireLead(request, 'sign-off')
     const id = await prove(who, params.id, async (tx, { job, handshake }) => {
-      if (seen.rung === 'handed-over' && seen.verdict === 'proven')
+      if (seen.rung === 'handed-over' && seen.verdict === 'proven') {
         requireClosedLedger(ledgerOf(job, (await readWalk(tx.manager, job.id)).temporary))
+        requireEveryRung(job, handshake)
+      }
       return addEvidence(tx, job.id, handshake, { ...seen, facts: [textFact(value)] })
     })
     return { id, verdict: seen.verdict }
@@ -149,5 +152,16 @@ function requireClosedLedger(ledger: readonly LedgerEntry[]): void {
     `${blocks.join(' ')} Hand-over stays shut until all is seen back.`,
     'nothing open in the ledger',
     `${ledger.filter(isOpen).length} open`,
+  )
+}
+
+/** Signed is what was seen: every rung before the sign-off is proven, does not apply, or is parked with a reason. */
+function requireEveryRung(job: Job, handshake: Handshake): void {
+  const open = openRungsOf(ladderFor(job, handshake))
+  if (open.length === 0) return
+  throw refusedBecause(
+    `Not proven yet: ${open.map(({ name, state }) => `${name} (${rungStateWords[state]})`).join(', ')}.`,
+    'every rung proven, or parked with a reason',
+    `${open.length} open`,
   )
 }

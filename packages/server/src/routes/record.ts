@@ -13,11 +13,11 @@ export function recordRoutes({ store, clock }: AppContext): Router {
   const logOf = (jobId: string) => store.read((manager) => readLog(manager, jobId))
   const recordOf = async (jobId: string) => {
     const job = await store.jobs.get(jobId)
-    const { temporary } = await store.walks.get(jobId)
+    const walk = await store.walks.get(jobId)
     const log = await logOf(jobId)
     const record = asLeftRecord({
       job,
-      temporary,
+      walk,
       madeAt: clock(),
       logHash: log.entries.at(-1)?.hash ?? CHAIN_START,
       logWhole: log.whole,

@@ -1,6 +1,6 @@
 import type { JobLog } from '@calm/contract/api'
 import { ladderFor } from '@calm/core/job'
-import { readinessOf } from '@calm/core/handOver'
+import { readinessOf, type Readiness } from '@calm/core/handOver'
 import { format } from 'date-fns/format'
 import { FileJson, FileSpreadsheet, Printer } from 'lucide-react'
 import { useMemo } from 'react'
@@ -10,37 +10,30 @@ import { useStage } from '../../shell'
 import { button, cn, DataTable, Glyph, Sheet, type TableColumn } from '../../ui'
 import { ForcedValues } from '../forced'
 import { LedgerList } from './ledgerList'
+import { OpenPoints } from './openPoints'
 import { ReadinessTable } from './readinessTable'
 
 /** Hand-over: what is proven, what is open, and the record to leave behind. */
 export function HandOverPage() {
   const { job } = useStage()
   const walk = useWalk(job.id)
-  const temporary = walk.data?.temporary
-  const readiness = useMemo(() => temporary && readinessOf(job, temporary, ladderFor), [job, temporary])
+  const record = walk.data
+  const readiness = useMemo(() => record && readinessOf(job, record, ladderFor), [job, record])
   if (!readiness) return <Sheet className="px-6 pt-3 pb-6" aria-busy="true" />
-  const ready = readiness.blocks.length === 0
+  const { open, known } = readiness
+  const ready = open.length === 0
   return (
     <Sheet className="px-6 pt-3 pb-6">
       <div className="sticky -top-3 z-6 -mt-3 flex min-h-16 items-center gap-3.5 bg-sheet pt-3">
         <h1>Hand-over</h1>
         <p className={cn('inline-flex items-center gap-1.5', ready ? '' : 'font-firm text-odds')} role="status">
           <Glyph state={ready ? 'proven' : 'at-odds'} size={18} />
-          {ready ? 'Nothing stands against it.' : 'Not yet.'}
+          {ready ? sayReady(readiness) : `Not yet: ${open.length} open.`}
         </p>
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-8 max-tablet:grid-cols-1">
         <section aria-label="Readiness by rung" className="grid content-start gap-2.5">
-          {!ready && (
-            <ul>
-              {readiness.blocks.map((block) => (
-                <li className="flex gap-2 py-1.25 text-row" key={block}>
-                  <Glyph state="at-odds" size={16} />
-                  {block}
-                </li>
-              ))}
-            </ul>
-          )}
+          <OpenPoints job={job} open={open} known={known} />
           <ReadinessTable job={job} rungs={readiness.rungs} />
           <LogView jobId={job.id} />
         </section>
@@ -65,6 +58,10 @@ export function HandOverPage() {
     </Sheet>
   )
 }
+
+/** What was counted, and what somebody decided otherwise: "ready" alone would say more than is so. */
+const sayReady = ({ points, known }: Readiness) =>
+  `Nothing open: ${points.proven} of ${points.of} points proven${known.length > 0 ? `, ${known.length} parked or let stand` : ''}.`
 
 const logColumns: readonly TableColumn<JobLog['entries'][number]>[] = [
   { id: 'when', head: 'When', className: 'whitespace-nowrap', cell: ({ at }) => format(at, 'd MMM HH:mm:ss') },

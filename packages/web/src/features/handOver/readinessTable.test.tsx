@@ -1,6 +1,7 @@
 /** @jest-environment jsdom */
 import { readinessOf } from '@calm/core/handOver'
 import { sampleDevice, sampleEvidence, sampleHandshake, sampleJob } from '@calm/core/job/fixtures'
+import { blankWalk } from '@calm/core/procedure'
 import { cleanup, screen, within } from '@testing-library/react'
 import { likeABrowser, seriousIn } from '../../fixtures'
 import { drawn } from '../../fixtures/drawn'
@@ -20,7 +21,7 @@ const job = sampleJob({
 })
 
 test('each rung says how many are proven, in which states they are, and which are open', async () => {
-  const view = drawn(<ReadinessTable job={job} rungs={readinessOf(job, []).rungs} />)
+  const view = drawn(<ReadinessTable job={job} rungs={readinessOf(job, blankWalk).rungs} />)
   const safe = screen.getByRole('row', { name: /^Safe/ })
   expect(safe.textContent).toContain('1/5')
   expect(within(safe).getByRole('img').getAttribute('aria-label')).toBe('1 proven, 1 at odds, 3 not started')
@@ -35,7 +36,7 @@ test('each rung says how many are proven, in which states they are, and which ar
 
 test('a job without a handshake has nothing that is needed', () => {
   const empty = sampleJob()
-  drawn(<ReadinessTable job={empty} rungs={readinessOf(empty, []).rungs} />)
+  drawn(<ReadinessTable job={empty} rungs={readinessOf(empty, blankWalk).rungs} />)
   for (const mark of screen.queryAllByRole('img')) expect(mark.getAttribute('aria-label')).toBe('nothing needed')
   expect(screen.getByRole('row', { name: /^Safe/ }).textContent).toContain('0/0')
 })

@@ -1,5 +1,6 @@
 import { button, Button } from '../../ui'
 import type { AsLeftRecord } from '@calm/core/handOver'
+import { lineMedia } from '@calm/core/job'
 import { format } from 'date-fns/format'
 import { ArrowLeft, Printer } from 'lucide-react'
 import { useEffect } from 'react'
@@ -10,6 +11,8 @@ import { PageProblemText } from '../../shell'
 /** A table as it is printed. */
 const sheet =
   'w-full border-collapse text-note [&_td]:border [&_td]:border-rule-strong [&_td]:px-1.5 [&_td]:py-0.75 [&_td]:align-top [&_th]:border [&_th]:border-rule-strong [&_th]:px-1.5 [&_th]:py-0.75 [&_th]:text-left'
+
+const head = 'mt-4.5 mb-1.5'
 
 const when = (at: string) => format(new Date(at), 'd MMM yyyy HH:mm')
 
@@ -44,23 +47,23 @@ function Record({ jobId, record }: { jobId: string; record: AsLeftRecord }) {
           {job.mode === 'plant' ? 'Read on the plant.' : 'Rehearsed on the bench: stand-ins, not the real equipment.'}{' '}
           Made {format(new Date(record.madeAt), 'd MMMM yyyy, HH:mm')}.
         </p>
-        <h2 className="mt-4.5 mb-1.5">{record.readyToHandOver ? 'Ready to hand over' : 'Open points'}</h2>
-        {record.open.length > 0 && (
-          <ul>
-            {record.open.map((block) => (
-              <li key={block}>– {block}</li>
-            ))}
-          </ul>
-        )}
-        <h2 className="mt-4.5 mb-1.5">Devices</h2>
+        <p className="mt-1">
+          <b>{record.state.slice(0, 1).toUpperCase() + record.state.slice(1)}.</b> {record.pointsProven} of{' '}
+          {record.pointsToProve} points proven.
+        </p>
+        <Sentences title="Open points" sentences={record.open} />
+        <Sentences title="Parked or let stand, with a reason" sentences={record.known} />
+        <NetworkList networks={record.networks} lines={record.lines} />
+        <h2 className={head}>Devices</h2>
         <DeviceList devices={record.devices} />
+        <AskedTable asked={record.askedOfOthers} />
         <LedgerTable ledger={record.ledger} />
-        <LetStand record={record} />
         {record.handshakes.map((handshake) => (
           <section key={handshake.name}>
-            <h2 className="mt-4.5 mb-1.5">{handshake.name}</h2>
+            <h2 className={head}>{handshake.name}</h2>
             <TermList terms={handshake.terms} />
             <RungTable rungs={handshake.rungs} />
+            <PointTable points={handshake.points} />
           </section>
         ))}
         <p className="mt-3 note">
@@ -74,6 +77,80 @@ function Record({ jobId, record }: { jobId: string; record: AsLeftRecord }) {
         </div>
       </main>
     </div>
+  )
+}
+
+function Sentences({ title, sentences }: { title: string; sentences: readonly string[] }) {
+  if (sentences.length === 0) return null
+  return (
+    <>
+      <h2 className={head}>{title}</h2>
+      <ul>
+        {sentences.map((sentence) => (
+          <li key={sentence}>– {sentence}</li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function NetworkList({ networks, lines }: Pick<AsLeftRecord, 'networks' | 'lines'>) {
+  if (networks.length + lines.length === 0) return null
+  return (
+    <>
+      <h2 className={head}>Networks and lines</h2>
+      <table className={sheet}>
+        <tbody>
+          {networks.map(({ name, cidr, gateway, vlan, dhcp, reserved }) => (
+            <tr key={`network ${name}`}>
+              <td>{name}</td>
+              <td className="font-typed">{cidr}</td>
+              <td>
+                {[
+                  gateway && `gateway ${gateway}`,
+                  vlan !== null && `VLAN ${vlan}`,
+                  dhcp && `DHCP range ${dhcp}`,
+                  reserved && `reserved ${reserved}`,
+                ]
+                  .filter(Boolean)
+                  .join('; ')}
+              </td>
+            </tr>
+          ))}
+          {lines.map(({ name, medium, settings }) => (
+            <tr key={`line ${name}`}>
+              <td>{name}</td>
+              <td className="font-typed">{settings}</td>
+              <td>{lineMedia[medium].name}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  )
+}
+
+function AskedTable({ asked }: { asked: AsLeftRecord['askedOfOthers'] }) {
+  if (asked.length === 0) return null
+  return (
+    <>
+      <h2 className={head}>Asked of others</h2>
+      <table className={sheet}>
+        <tbody>
+          {asked.map((each) => (
+            <tr key={`${each.what} ${each.toWhom}`}>
+              <td>{each.what}</td>
+              <td>{each.toWhom}</td>
+              <td>
+                {each.answeredOn === null
+                  ? `Not answered${each.askedOn === null ? ', not asked yet' : `, asked ${each.askedOn}`}`
+                  : `${each.answer} (${each.answeredOn})`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
   )
 }
 
@@ -112,7 +189,7 @@ function LedgerTable({ ledger }: { ledger: AsLeftRecord['ledger'] }) {
   if (ledger.length === 0) return null
   return (
     <>
-      <h2 className="mt-4.5 mb-1.5">Forced values and temporary things</h2>
+      <h2 className={head}>Forced values and temporary things</h2>
       <table className={sheet}>
         <tbody>
           {ledger.map((entry) => (
@@ -130,22 +207,6 @@ function LedgerTable({ ledger }: { ledger: AsLeftRecord['ledger'] }) {
           ))}
         </tbody>
       </table>
-    </>
-  )
-}
-
-function LetStand({ record }: { record: AsLeftRecord }) {
-  if (record.letStand.length === 0) return null
-  return (
-    <>
-      <h2 className="mt-4.5 mb-1.5">Let stand</h2>
-      <ul>
-        {record.letStand.map((each) => (
-          <li key={`${each.rule} ${each.found}`}>
-            – {each.found}: {each.reason} ({each.who}, {when(each.at)})
-          </li>
-        ))}
-      </ul>
     </>
   )
 }
@@ -188,5 +249,59 @@ function RungTable({ rungs }: { rungs: AsLeftRecord['handshakes'][number]['rungs
         ))}
       </tbody>
     </table>
+  )
+}
+
+/** Every point with what was read, what it was compared with and where that came from; others that need no proof by name. */
+function PointTable({ points }: { points: AsLeftRecord['handshakes'][number]['points'] }) {
+  const isShown = (point: (typeof points)[number]) => point.hasToBeProven || point.who !== null
+  const shown = points.filter(isShown)
+  const others = points.filter((point) => !isShown(point))
+  return (
+    <>
+      {shown.length > 0 && (
+        <table className={`${sheet} mt-1.5`}>
+          <thead>
+            <tr>
+              <th className="w-[18%]">Point</th>
+              <th className="w-[14%]">State</th>
+              <th>Values</th>
+              <th className="w-[26%]">Reference</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((point) => (
+              <tr key={point.tag + point.point}>
+                <td>
+                  {point.point}
+                  <br />
+                  <span className="font-typed">{point.tag}</span>
+                </td>
+                <td>
+                  {point.state}
+                  {!point.hasToBeProven && ', need not be proven'}
+                </td>
+                <td>
+                  {point.values.map(({ place, shown: value, how }) => `${place} ${value}, ${how}`).join('; ')}
+                  {point.at && ` (${point.who}, ${when(point.at)}, ${point.mode ?? ''})`}
+                  {point.state !== 'proven' && point.because !== '' && <div>{point.because}</div>}
+                </td>
+                <td>
+                  {point.reference
+                    ? `${point.reference.shown} ${point.tolerance}, ${point.reference.origin || 'origin not named'}`
+                    : `None. Tolerance ${point.tolerance}`}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {others.length > 0 && (
+        <p className="mt-1 note">
+          {others.length} more {others.length === 1 ? 'point needs' : 'points need'} no proof and{' '}
+          {others.length === 1 ? 'was' : 'were'} not read: {others.map(({ tag }) => tag).join(', ')}.
+        </p>
+      )}
+    </>
   )
 }
