@@ -247,5 +247,5 @@ test('firmware is loaded at a live unit: the copies first; another version than 
   await press(page, /Check now/)
   const answer = step(page).getByRole('status')
   await expect(answer).toHaveAttribute('data-verdict', 'failed')
-  await expect(answer).toContainText('Found 2.3, asked for: at least 2.4.')
+  await expect(answer).toContainText('RCU-301 has 2.3, asked for: at least 2.4.')
 })

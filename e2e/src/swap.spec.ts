@@ -98,7 +98,23 @@ test('the swap of a supervisory controller, from the backups to the last field d
     await says(page, what)
     await press(/^Done/)
   }
+  // What is planned was read nowhere: the places stand there, what each shows is read and typed.
+  await says(page, 'Read its name where it stands')
+  await expect(step(page).getByLabel(/Name in each place/)).toHaveValue('the device itself = ; In the server = ')
+  await press(/^Record/)
+  await expect(step(page).getByRole('alert')).toContainText('names no place')
+  await note(/Name in each place/, 'the device itself = sup-801; In the server = sup-8O1')
   await says(page, 'The name is the same in each place')
+  await press(/Check now/)
+  await expect(step(page).getByRole('status')).toContainText('They differ at character 6')
+  await page
+    .getByRole('region', { name: 'Steps of this stop' })
+    .locator('li', { hasText: 'Read its name where it stands' })
+    .getByRole('button', { name: 'Take back' })
+    .click()
+  actions += 1
+  await says(page, 'Read its name where it stands')
+  await note(/Name in each place/, 'the device itself = sup-801; In the server = sup-801')
   await press(/Check now/)
   await says(page, 'Restart it')
   await press(/^Done/)
@@ -108,6 +124,9 @@ test('the swap of a supervisory controller, from the backups to the last field d
   await press(/^Done/)
   await says(page, 'The server’s address in each place')
   await press(/^Done/)
+  // Time does not pair them: somebody sees it in the server before anything goes on.
+  await says(page, 'The server shows SUP-801 on line')
+  await press(/^I see it/)
   await says(page, 'Its version, as its page says')
   await note(/Firmware/, '4.11')
   await press(/Check now/)
@@ -115,6 +134,8 @@ test('the swap of a supervisory controller, from the backups to the last field d
   await note(/Backup/, 'archive-4.11.dist, laptop, 4.11')
   await says(page, 'Load the upgraded copy')
   await press(/^Done/)
+  await says(page, 'its page shows the database that was loaded')
+  await press(/^I see it/)
   await says(page, 'Plug the trunk back in')
   await press(/^Done/)
 

@@ -157,6 +157,7 @@ export const kindFactsSchema = Joi.object<DeviceKindFacts>({
     .required(),
   limits: sentences.required(),
   beforePower: sentences.required(),
+  measuredBefore: sentences,
   terms: Joi.object()
     .pattern(Joi.valid(...termIds), line.min(1).max(60).custom(readAsTerm).messages({ 'term.unread': '{{#what}}' }))
     .messages({ 'object.unknown': 'There is no term {{#child}}' }),

@@ -20,7 +20,7 @@ export const newJob = Joi.object<NewJob>({
 interface NewEvidence {
   readonly rung: Rung
   readonly verdict: 'proven' | 'at-odds'
-  readonly how: How
+  readonly how: Exclude<How, 'read-live'>
   readonly value: string
 }
 /** Rungs that the server judges from its own readings. */

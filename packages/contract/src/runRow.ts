@@ -37,7 +37,7 @@ const step = Joi.object({
   leaves: Joi.object({ what: sentence.required(), putBack: sentence.required() }),
   putsBack: sentence,
   onlyIf: Joi.object({ decided: kindId.required(), as: sentence.required() }),
-  onlyWhere: Joi.valid('factory-known', 'factory-unknown', 'addressed', 'not-addressed'),
+  onlyWhere: Joi.valid('factory-known', 'factory-unknown', 'addressed', 'not-addressed', 'named-elsewhere'),
   becomes: Joi.valid('dead', 'live', 'at-factory', 'entered'),
   laptop: Joi.valid('present', 'planned'),
   choices: Joi.array()

@@ -105,14 +105,19 @@ export class DeviceServer extends PageDevice {
     ]
   }
 
+  /** What stands on the tag of a bag, counted from the last one that was scanned. */
+  #tag(ahead: number): string {
+    return `BAG-${String(1000 + this.#scanned + ahead)}`
+  }
+
   override buttons(): FrontView['buttons'] {
-    return [{ id: 'scan', label: 'Scan a feed bag', holdSeconds: 0 }]
+    return [{ id: 'scan', label: `Scan feed bag ${this.#tag(1)}`, holdSeconds: 0 }]
   }
 
   override press(id: string): boolean {
     if (id !== 'scan') return false
     this.#scanned += 1
-    if (this.running) for (const socket of this.#listeners) socket.write(`BAG-${String(1000 + this.#scanned)}\r\n`)
+    if (this.running) for (const socket of this.#listeners) socket.write(`${this.#tag(0)}\r\n`)
     return true
   }
 }

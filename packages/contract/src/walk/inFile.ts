@@ -36,6 +36,8 @@ export const walkInFile = Joi.object({
         who,
         at: instant.required(),
         wait: waitRecord.allow(null).required(),
+        // Files of older programs do not have it.
+        rests: Joi.object().pattern(line.max(60), note.max(20_000)).max(40).allow(null).default(null),
         version: version.required(),
       }),
     )
@@ -47,7 +49,7 @@ export const walkInFile = Joi.object({
         deviceId: id.required(),
         setting: line.max(60).required(),
         standing: Joi.valid(...Object.keys(standings)).required(),
-        text: note.required(),
+        text: note.max(40_000).required(),
         how: Joi.valid('read-live', 'typed', 'seen', 'measured').required(),
         who,
         at: instant.required(),

@@ -8,6 +8,8 @@ import {
   LISTED_DEVICES,
   listedNodesOf,
   markedAgainst,
+  NAME_IN,
+  PLUG_SHOWS,
   PROJECT_CODE,
   rackOf,
   readFieldList,
@@ -77,6 +79,7 @@ const seen = (more: Partial<SeenAt> = {}): SeenAt => ({
   identities: [said('Sample maker', 'EM-3F', '2.3')],
   hardwareAddress: null,
   canSee: true,
+  hasLink: true,
   ...more,
 })
 const silent = { ports: [{ port: 502, connection: 'silent' as const }], identities: [] }
@@ -91,6 +94,9 @@ const picture = (at: number, devices: Picture['devices'], list?: string): Pictur
   notes: [],
   ...(list !== undefined && { fieldDevices: readFieldList(list).devices }),
 })
+/** Pictures are of moment 1 and 4; between them something was changed. */
+const changed = { first: 2, last: 3 }
+const now = { now: 2, changedAt: undefined }
 const shown = (tag: string, answers: boolean | null, identity = 'X') => ({ tag, answers, identity })
 
 /** A controller with a module in each slot: what the labels say, what the project has; blank where not known. */
@@ -222,7 +228,7 @@ const afterWait = ({ record, ...rest }: Written): Written => {
   const ended = { ...wait, seenGoneAt: null, backAt: null, triesAfter: 0, rangAt: 7 }
   const key = 'set EM-501 1 / EM-501 restart'
   const step = { id: key, stepKey: key, state: 'done', note: '', who: 'R. Osei', at: 7, version: 1 } as const
-  return { ...rest, record: { ...record, steps: [{ ...step, wait: ended }] } }
+  return { ...rest, record: { ...record, steps: [{ ...step, wait: ended, rests: null }] } }
 }
 
 /** An axis that asks a firmware of its controller, which has 2.1. */
@@ -285,10 +291,9 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
     nothing: () => firmware(about(meter({ firmwareRelation: 'any', firmwareFound: '1.8' }))),
   },
   'names-equal': {
-    passes: () =>
-      namesEqual(about(meter({ hostName: 'em-1', namePlaces: [{ where: 'In the server', text: 'em-1' }] }))),
-    fails: () => namesEqual(about(meter({ hostName: 'em-1', namePlaces: [{ where: 'In the server', text: 'em-l' }] }))),
-    nothing: () => namesEqual(about(meter({ hostName: 'em-1' }))),
+    passes: () => namesEqual(named('em-1', 'em-1')),
+    fails: () => namesEqual(named('em-1', 'em-l')),
+    nothing: () => namesEqual(named()),
   },
   'mac-known': {
     passes: () => macKnown(about(withMac('02:5E:0B:10:7C:11'), [fact('mac', '02:5E:0B:10:7C:11')])),
@@ -296,7 +301,14 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
     nothing: () => macKnown(about(withMac('02:5E:0B:10:7C:11'))),
   },
   identified: {
-    passes: () => identified(about(drive('PD-1', '10.20.40.21'), [], [drive('PD-2', '10.20.40.22')])),
+    passes: () =>
+      identified(
+        about(
+          drive('PD-1', '10.20.40.21'),
+          [fact('power', 'off', { deviceId: 'PD-2' })],
+          [drive('PD-2', '10.20.40.22')],
+        ),
+      ),
     fails: () =>
       identified(
         about(
@@ -316,12 +328,12 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
     passes: () =>
       judgeRow({
         units: [
-          { tag: 'MM-1', unit: 1, identity: '' },
-          { tag: 'MM-2', unit: 2, identity: '' },
+          { tag: 'MM-1', unit: 1, identity: '', orderCode: '' },
+          { tag: 'MM-2', unit: 2, identity: '', orderCode: '' },
         ],
         next: { unit: 3, answers: false },
       }),
-    fails: () => judgeRow({ units: [{ tag: 'MM-1', unit: 1, identity: undefined }], next: undefined }),
+    fails: () => judgeRow({ units: [{ tag: 'MM-1', unit: 1, identity: undefined, orderCode: '' }], next: undefined }),
     nothing: () => judgeRow({ units: [], next: undefined }),
   },
   'units-behind': {
@@ -360,9 +372,9 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
     nothing: () => controllerSees(serving([]), 0),
   },
   'text-arrives': {
-    passes: () => judgeText({ relay: 'SC-701', port: 4001, came: 'BAG 17' }),
-    fails: () => judgeText({ relay: 'SC-701', port: 4001, came: null }),
-    nothing: () => judgeText({ relay: 'SC-701', port: null, came: undefined }),
+    passes: () => judgeText({ relay: 'SC-701', port: 4001, came: 'BAG 17\r\n', expected: 'BAG 17' }),
+    fails: () => judgeText({ relay: 'SC-701', port: 4001, came: null, expected: 'BAG 17' }),
+    nothing: () => judgeText({ relay: 'SC-701', port: null, came: undefined, expected: '' }),
   },
   backups: {
     passes: () => backups(about(meter(), [fact('backup', 'old.zip'), fact('backup', 'new.zip')])),
@@ -370,17 +382,23 @@ const catalogue: Readonly<Record<CheckId, Cases>> = {
     nothing: () => backups(about(meter())),
   },
   'before-picture': {
-    passes: () => judgeBefore(picture(1, [shown('EM-501', true)]), ['EM-501']),
+    passes: () => judgeBefore(picture(1, [shown('EM-501', true)]), ['EM-501'], now),
     // A picture is kept or it is not: there is nothing that it could differ from.
     fails: 'never',
-    nothing: () => judgeBefore(picture(1, [shown('EM-501', false)]), ['EM-501']),
+    nothing: () => judgeBefore(picture(1, [shown('EM-501', false)]), ['EM-501'], now),
   },
   returned: {
-    passes: () => judgeReturned(picture(1, [shown('A', true)]), picture(2, [shown('A', true)])),
-    fails: () => judgeReturned(picture(1, [shown('A', true)]), picture(2, [shown('A', false)])),
-    nothing: () => judgeReturned(picture(1, [shown('A', false)]), picture(2, [shown('A', true)])),
+    passes: () => judgeReturned(picture(1, [shown('A', true)]), picture(4, [shown('A', true)]), [], changed),
+    fails: () => judgeReturned(picture(1, [shown('A', true)]), picture(4, [shown('A', false)]), [], changed),
+    nothing: () => judgeReturned(picture(1, [shown('A', false)]), picture(4, [shown('A', true)]), [], changed),
   },
 }
+/** A device that is called em-1 in a server too: what was read in the device and there. */
+const named = (...read: readonly string[]): Written =>
+  about(
+    meter({ hostName: 'em-1', namePlaces: [{ where: 'server', text: 'em-1' }] }),
+    read.map((text, k) => fact(`${NAME_IN}${k === 0 ? 'the device itself' : 'server'}`, text)),
+  )
 function withMac(mac: string): Device {
   return meter({ ports: [samplePort('10.20.40.50', { mac })] })
 }
@@ -451,7 +469,7 @@ describe('who answers at an address', () => {
       seen({ identities: [said('M', 'EM-3F', '1', 'INV-301')] }),
       own,
       [],
-      'passed',
+      'not-conclusive',
       /called INV-301/,
     ],
     [
@@ -511,12 +529,28 @@ describe('who answers at an address', () => {
       /it was 02/,
     ],
     [
-      'which box it is, seen by somebody',
+      'which box it is, off a label: who answers is another question',
       seen({ identities: [] }),
       meter(),
-      [fact('identity', 'plug pulled')],
+      [fact('identity', 'label read')],
+      'not-conclusive',
+      /was not seen/,
+    ],
+    [
+      'its plug pulled, and this address went silent',
+      seen({ identities: [] }),
+      meter(),
+      [fact(PLUG_SHOWS, '10.20.40.50')],
       'passed',
       /answers/,
+    ],
+    [
+      'its plug pulled, and another address went silent',
+      seen({ identities: [] }),
+      meter(),
+      [fact(PLUG_SHOWS, '192.168.1.20')],
+      'not-conclusive',
+      /compared with nothing/,
     ],
     ['two at once', seen({ identities: [said('M', 'A'), said('M', 'B')] }), own, [], 'failed', /^Two answer/],
     [
@@ -546,7 +580,7 @@ describe('who answers at an address', () => {
       verdict: 'not-conclusive',
       say: expect.stringContaining('so does EM-502') as string,
     })
-    expect(same(says('EM-501'), says('EM-502'), fact('identity', 'plug pulled')).verdict).toBe('passed')
+    expect(same(says('EM-501'), says('EM-502'), fact(PLUG_SHOWS, '10.20.40.50')).verdict).toBe('passed')
   })
 
   test('silence says nothing while the laptop is somewhere else', () => {
@@ -589,7 +623,7 @@ describe('what is written down', () => {
       [sampleDevice('X', '10.20.40.9', { kind: 'supervisor', asFound: 'not known' })],
     )
     expect(identified(unknown)).toMatchObject({ verdict: 'not-conclusive' })
-    expect(identified(unknown).say).toContain('Where X is now is not known.')
+    expect(identified(unknown).say).toContain('Where X is now is not known, nor whether it has power.')
     const told = about(drive('PD-1', '10.20.40.21'), [fact('identity', 'label', { deviceId: 'PD-1' })])
     expect(identified(told).say).toBe('Identified: label.')
   })
@@ -650,22 +684,25 @@ describe('plan, label, and what it says by itself', () => {
 describe('before and after', () => {
   test('who was not pictured, or not seen, is named', () => {
     const before = picture(1, [shown('A', true), shown('B', null), shown('C', false)])
-    expect(judgeBefore(before, ['A', 'B', 'C', 'D']).say).toBe(
+    expect(judgeBefore(before, ['A', 'B', 'C', 'D'], now).say).toBe(
       'The before-picture is kept. B was not looked at: the laptop was in no subnet of it. C was silent. ' +
         'D is not in it: no address is known for it. 1 of 4 compared.',
     )
   })
 
   test('a list of field devices is something that is written down, a device that nobody saw is not', () => {
-    expect(judgeBefore(picture(1, [shown('A', null)]), ['A'])).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
-    const listed = judgeBefore(picture(1, [shown('A', null)], 'VAV 1\tok\nVAV 2\tfault'), ['A'])
+    expect(judgeBefore(picture(1, [shown('A', null)]), ['A'], now)).toMatchObject({
+      verdict: 'not-conclusive',
+      compared: 0,
+    })
+    const listed = judgeBefore(picture(1, [shown('A', null)], 'VAV 1\tok\nVAV 2\tfault'), ['A'], now)
     expect(listed).toMatchObject({ verdict: 'passed', compared: 2, of: 3 })
     expect(listed.say).toContain('with 2 field devices as listed. A was not looked at')
   })
 
   test('back is only who was looked at again and says what it said', () => {
     const before = picture(1, [shown('A', true, 'a'), shown('B', true, 'b'), shown('C', false)])
-    const after = (...devices: Picture['devices']) => judgeReturned(before, picture(2, devices))
+    const after = (...devices: Picture['devices']) => judgeReturned(before, picture(4, devices), [], changed)
     expect(after(shown('A', true, 'a'), shown('B', true, 'b'))).toMatchObject({ verdict: 'passed', compared: 2 })
     expect(after(shown('A', true, 'a'), shown('B', null)).verdict).toBe('not-conclusive')
     expect(after(shown('A', true, 'a')).say).toContain('B was not looked at afterwards.')
@@ -676,19 +713,19 @@ describe('before and after', () => {
 
   test('field devices of a list: gone, new, at fault now, at fault before', () => {
     const before = picture(1, [shown('A', true)], 'VAV 1-01\tonline\nVAV 1-02\tfault\nVAV 1-03;ok\nVAV 1-04  ok')
-    const after = picture(2, [shown('A', true)], 'vav_1_01\tdown\nVAV 1-02\tfault\nVAV 1-03\tok\nVAV 1-09\tok')
+    const after = picture(4, [shown('A', true)], 'vav_1_01\tdown\nVAV 1-02\tfault\nVAV 1-03\tok\nVAV 1-09\tok')
     expect(comparePictures(before, after).differences.map(({ tag, kind }) => [tag, kind])).toEqual([
       ['VAV 1-04', 'new-fault'],
       ['vav_1_01', 'new-fault'],
       ['VAV 1-02', 'old-fault'],
       ['VAV 1-09', 'added'],
     ])
-    const result = judgeReturned(before, after)
+    const result = judgeReturned(before, after, [], changed)
     // With a list, the unit that was away answers for what hangs behind it, not for the rest of the plant.
     expect(result).toMatchObject({ verdict: 'failed', compared: 4, of: 4 })
-    expect(judgeReturned(before, after, ['A'])).toMatchObject({ compared: 5, of: 5 })
+    expect(judgeReturned(before, after, ['A'], changed)).toMatchObject({ compared: 5, of: 5 })
     expect(result.say).toContain('At fault now: VAV 1-01. Gone: VAV 1-04.')
-    expect(judgeReturned(before, picture(2, [shown('A', true)])).verdict).toBe('not-conclusive')
+    expect(judgeReturned(before, picture(4, [shown('A', true)]), [], changed).verdict).toBe('not-conclusive')
   })
 
   test('planned values: gone, back, moved beyond their tolerance, not read', () => {
@@ -703,7 +740,7 @@ describe('before and after', () => {
     const of = (at: number, ...values: readonly PicturedValue[]) => ({ ...picture(at, [shown('A', true)]), values })
     const before = of(1, value('same', 4), value('moved', 4), value('gone', 4), value('back', null), value('unread', 4))
     const unread = value('unread', null, { unasked: true })
-    const after = of(2, value('same', 4.5), value('moved', 4.6), value('gone', null), value('back', 4), unread)
+    const after = of(4, value('same', 4.5), value('moved', 4.6), value('gone', null), value('back', 4), unread)
     const comparison = comparePictures(before, after)
     expect(comparison.differences.map(({ tag, kind, say }) => [tag, kind, say])).toEqual([
       ['A, moved', 'changed', 'Is 4.6 bar, was 4 bar.'],
@@ -714,15 +751,15 @@ describe('before and after', () => {
     // The device and four of its five values.
     expect(comparison).toMatchObject({ compared: 5, of: 6 })
     // A plant moves by itself: only a value that is gone is not back.
-    expect(judgeReturned(before, after)).toMatchObject({ verdict: 'failed', compared: 4, of: 5 })
-    expect(judgeReturned(before, after).say).toContain('A, gone was 4 bar and gives no value now')
+    expect(judgeReturned(before, after, [], changed)).toMatchObject({ verdict: 'failed', compared: 4, of: 5 })
+    expect(judgeReturned(before, after, [], changed).say).toContain('A, gone was 4 bar and gives no value now')
     const without = (is: Picture) => ({ ...is, values: (is.values ?? []).filter(({ point }) => point !== 'gone') })
-    expect(judgeReturned(without(before), without(after)).verdict).toBe('not-conclusive')
-    const asked = of(2, value('same', 4.5), value('moved', 9), value('back', 4), value('unread', 4))
-    expect(judgeReturned(without(before), asked)).toMatchObject({ verdict: 'passed', compared: 4 })
+    expect(judgeReturned(without(before), without(after), [], changed).verdict).toBe('not-conclusive')
+    const asked = of(4, value('same', 4.5), value('moved', 9), value('back', 4), value('unread', 4))
+    expect(judgeReturned(without(before), asked, [], changed)).toMatchObject({ verdict: 'passed', compared: 4 })
     // With a list of field devices, only what hangs behind the unit that was away.
     const listed = { ...before, fieldDevices: [] }
-    expect(judgeReturned(listed, after, ['B'])).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
+    expect(judgeReturned(listed, after, ['B'], changed)).toMatchObject({ verdict: 'not-conclusive', compared: 0 })
   })
 
   test('a name that stands twice in a list is told', () => {

@@ -1,15 +1,17 @@
 export { checkVerdicts, type CheckResult, type CheckVerdict } from './model'
 export { controllerSees, nodesListed, relayFirmware, servedVerified } from './lists'
-export { judgeBefore, judgeReturned } from './pictures'
+export { judgeBefore, judgeReturned, type BeforeWhen } from './pictures'
 export {
   judgeAnswers,
   judgeGone,
+  judgeLegs,
   judgeLaptop,
   judgeReached,
   judgeText,
   judgeRow,
   judgeUnits,
   type IdentitySeen,
+  type LegsSeen,
   type SeenAt,
 } from './seen'
 export { showsPlanned } from './shown'

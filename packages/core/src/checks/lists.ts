@@ -1,4 +1,3 @@
-import { versionFits } from '../identity'
 import type { Device } from '../job'
 import {
   devicesAgainst,
@@ -9,9 +8,12 @@ import {
   nodesAgainst,
   portOf,
   servedBy,
+  textArrived,
   type ListedRow,
+  type WalkRecord,
 } from '../procedure'
-import { agrees, differs, judged, notKnown, type CheckResult, type Look } from './model'
+import { agrees, differs, judged, type CheckResult, type Look } from './model'
+import { lookAtVersion } from './versions'
 import type { Written } from './written'
 
 const computed = { how: 'computed' } as const
@@ -21,15 +23,16 @@ const looksAt = (rows: readonly ListedRow[]): readonly Look[] =>
 
 /**
  * The nodes that a search listed are those that are planned: every one, under its number, and no other.
- * @param since the search, ms since 1970: a list of another search says nothing of this one
+ * @param since the search, ms since 1970: a list of another search says nothing of this one; `undefined` while it is not
+ *   done
  */
 export function nodesListed(
   { job, record }: Pick<Written, 'job' | 'record'>,
   row: readonly Device[],
-  since: number,
+  since: number | undefined,
 ): CheckResult {
   const relay = row[0]?.behindId ?? row[0]?.id ?? ''
-  const list = listKept(record, relay, listedNodesOf(row[0]), since)
+  const list = since === undefined ? undefined : listKept(record, relay, listedNodesOf(row[0]), since)
   return judged(list === undefined ? [] : looksAt(nodesAgainst(job, row, list)), {
     ...computed,
     needs: 'all',
@@ -40,16 +43,7 @@ export function nodesListed(
 
 /** Every device that a controller is to talk to is verified: those it talks to come before its program. */
 export function servedVerified({ job, record, device }: Written): CheckResult {
-  const looks = servedBy(job, device).map((served): Look => {
-    const address = portOf(served)?.address
-    const isVerified = address
-      ? latestFact(record, served.id, 'address', 'verified')?.text === address
-      : ['unit-id', 'node', 'text'].some((setting) => {
-          const fact = latestFact(record, served.id, setting)
-          return fact?.standing === 'verified' || fact?.standing === 'in-force'
-        })
-    return isVerified ? agrees('') : differs(`Not verified yet: ${served.tag}.`)
-  })
+  const looks = servedBy(job, device).map((served) => lookAtVerified(record, served))
   return judged(looks, {
     ...computed,
     needs: 'all',
@@ -59,12 +53,42 @@ export function servedVerified({ job, record, device }: Written): CheckResult {
 }
 
 /**
- * The controller sees every device it is to talk to, none at fault.
- * @param since its download, ms since 1970: a list from before says nothing of now
+ * Verified is a device where it is planned, as it was seen last: a number or an address that was planned before, or one
+ * that it was found at since, says nothing of the plan.
  */
-export function controllerSees({ job, record, device }: Written, since: number): CheckResult {
+function lookAtVerified(record: WalkRecord, served: Device): Look {
+  const open = differs(`Not verified yet: ${served.tag}.`)
+  const address = portOf(served)?.address
+  if (address) {
+    const last = latestFact(record, served.id, 'address')
+    if (!last) return open
+    if (last.text !== address) return differs(`${served.tag} was last seen at ${last.text}, planned is ${address}.`)
+    return last.standing === 'verified' ? agrees('') : open
+  }
+  const numbers: readonly (readonly [string, string])[] = [
+    ['unit-id', served.unitId === null ? '' : String(served.unitId)],
+    ['node', served.nodes[0]?.node == null ? '' : String(served.nodes[0].node)],
+    ['text', served.textPort === null ? '' : textArrived(served.textPort)],
+  ]
+  const seen = numbers.flatMap(([setting, planned]) => {
+    const fact = latestFact(record, served.id, setting)
+    return fact ? [{ fact, planned, setting }] : []
+  })
+  const [other] = seen.filter(({ fact, planned }) => fact.text !== planned)
+  if (other)
+    return differs(
+      `${served.tag}: ${other.setting.replace('-', ' ')} ${other.fact.text} was seen, planned is ${other.planned || 'none'}.`,
+    )
+  return seen.some(({ fact: { standing } }) => standing === 'verified' || standing === 'in-force') ? agrees('') : open
+}
+
+/**
+ * The controller sees every device it is to talk to, none at fault.
+ * @param since its download, ms since 1970: a list from before says nothing of now; `undefined` while it is not done
+ */
+export function controllerSees({ job, record, device }: Written, since: number | undefined): CheckResult {
   const served = servedBy(job, device)
-  const list = listKept(record, device.id, LISTED_DEVICES, since)
+  const list = since === undefined ? undefined : listKept(record, device.id, LISTED_DEVICES, since)
   if (served.length === 0 || list === undefined)
     return judged([], {
       ...computed,
@@ -89,14 +113,5 @@ export function relayFirmware({ job, device }: Written): CheckResult {
   const asked = device.firmwareNeeded
   const nothing = relay ? 'No firmware is asked for.' : 'It hangs behind no controller.'
   if (!relay || asked === '') return judged([], { ...computed, needs: 'one', nothing })
-  if (relay.firmwareFound === '')
-    return judged([notKnown(`The firmware of ${relay.tag} is not written down yet; asked for: at least ${asked}.`)], {
-      ...computed,
-      needs: 'one',
-    })
-  const say = `${relay.tag} has ${relay.firmwareFound}, ${device.tag} asks for at least ${asked}.`
-  return judged([versionFits(relay.firmwareFound, 'at-least', asked) ? agrees(say) : differs(say)], {
-    ...computed,
-    needs: 'one',
-  })
+  return judged([lookAtVersion(relay.tag, relay.firmwareFound, 'at-least', asked)], { ...computed, needs: 'one' })
 }

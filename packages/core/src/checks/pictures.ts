@@ -3,9 +3,30 @@ import { agrees, differs, judged, notKnown, type CheckResult, type Look } from '
 
 const computed = { how: 'computed' } as const
 
+/** When a before-picture counts, ms since 1970. */
+export interface BeforeWhen {
+  readonly now: number
+  /** When the first thing was changed in this stop; `undefined` while nothing was. */
+  readonly changedAt: number | undefined
+}
+
+/** A picture older than a day shows another plant. @source common practice, no source */
+const OLDEST_MS = 24 * 60 * 60 * 1000
+
+/** Why a before-picture does not count; `undefined` where it does. */
+function tooOldOrLate({ at }: Picture, { now, changedAt }: BeforeWhen): string | undefined {
+  if (changedAt !== undefined && at >= changedAt)
+    return 'The before-picture was taken after the first change: it does not show how things were before.'
+  return (changedAt ?? now) - at > OLDEST_MS
+    ? 'The before-picture is more than a day old: take one of how things run now.'
+    : undefined
+}
+
 /** What runs now is written down: whom the picture shows, and who is not in it. */
-export function judgeBefore(before: Picture | undefined, tags: readonly string[]): CheckResult {
+export function judgeBefore(before: Picture | undefined, tags: readonly string[], when: BeforeWhen): CheckResult {
   if (!before) return judged([], { ...computed, needs: 'one', nothing: 'No before-picture is kept yet.' })
+  const old = tooOldOrLate(before, when)
+  if (old !== undefined) return judged([notKnown(old)], { ...computed, needs: 'all' })
   const shown = new Map(before.devices.map((device) => [device.tag, device]))
   const looks = tags.map((tag): Look => {
     const device = shown.get(tag)
@@ -25,14 +46,29 @@ export function judgeBefore(before: Picture | undefined, tags: readonly string[]
  * Every device and field device of the before-picture is back, and says what it said.
  * @param behind what hangs behind the unit that was away: with a list of field devices only these and the list count,
  * without one everything that was pictured
+ * @param changed when the first and the last thing was changed in this stop, ms since 1970: the picture before has to be
+ *   from before the first, the one afterwards from after the last; `undefined` while nothing was changed
  */
 export function judgeReturned(
   before: Picture | undefined,
   after: Picture | undefined,
   behind: readonly string[] = [],
+  changed?: { readonly first: number; readonly last: number },
 ): CheckResult {
   if (!before || !after || after.at <= before.at)
     return judged([], { ...computed, needs: 'all', nothing: 'A before-picture and one afterwards are needed.' })
+  if (!changed)
+    return judged([notKnown('Nothing of this stop was done yet: there is nothing to be back from.')], {
+      ...computed,
+      needs: 'all',
+    })
+  const old = tooOldOrLate(before, { now: after.at, changedAt: changed.first })
+  if (old !== undefined) return judged([notKnown(old)], { ...computed, needs: 'all' })
+  if (after.at <= changed.last)
+    return judged([notKnown('The picture afterwards is from before the last change: take one now.')], {
+      ...computed,
+      needs: 'all',
+    })
   const now = new Map(after.devices.map((device) => [device.tag, device]))
   const scope = before.fieldDevices ? new Set(behind) : undefined
   const pictured = before.devices.filter(({ tag }) => scope === undefined || scope.has(tag))

@@ -1,9 +1,9 @@
 import { formatSubnet, subnetOf } from '../address'
-import type { Device, Job } from '../job'
-import { laptopIsIn, latestFact, portOf, type LaptopState, type WalkRecord } from '../procedure'
+import { laptopIsIn, type LaptopState } from '../procedure'
 import type { HostAddress } from '../sequence'
 import { agrees, differs, judged, notKnown, type CheckResult, type Look } from './model'
-import { isSameCode } from './written'
+import { identityLooks } from './whoAnswers'
+import { isSameCode, type Written } from './written'
 
 /** What a device says of itself (FC 43/14). Texts it does not have are blank. */
 export interface IdentitySeen {
@@ -22,12 +22,8 @@ export interface SeenAt {
   readonly hardwareAddress: string | null
   /** Whether the laptop is in a subnet of it: if not, silence says nothing. */
   readonly canSee: boolean
-}
-
-interface Whom {
-  readonly job: Job
-  readonly record: WalkRecord
-  readonly device: Device
+  /** Whether the adapter that is there has a link for sure. */
+  readonly hasLink: boolean
 }
 
 const live = { how: 'read-live' } as const
@@ -73,14 +69,14 @@ export function judgeAnswers(seen: SeenAt | undefined, planned?: SeenAt): CheckR
  * The device that is meant answers at its planned address. It is told by what identifies it (order code, serial number,
  * hardware address, what it said at its old address), not by how it is called. Nothing to tell it by: not conclusive.
  */
-export function judgeReached(whom: Whom, seen: SeenAt | undefined): CheckResult {
+export function judgeReached(whom: Written, seen: SeenAt | undefined): CheckResult {
   if (!seen) return judgeAnswers(undefined)
   const there = lookAtAddress(seen)
   if (there.state !== 'agrees') return judged([there], { ...live, needs: 'one' })
-  const who = identityLooks(whom, seen)
+  const { looks: who, needs } = identityLooks(whom, seen)
   const result = judged(who, {
     ...live,
-    needs: 'one',
+    needs,
     good: there.say,
     nothing: `${there.say} That it is ${whom.device.tag} was compared with nothing: read its label, or see which box it is.`,
   })
@@ -89,86 +85,16 @@ export function judgeReached(whom: Whom, seen: SeenAt | undefined): CheckResult 
     : result
 }
 
-function identityLooks(whom: Whom, seen: SeenAt): readonly Look[] {
-  const { job, record, device } = whom
-  const looks: Look[] = []
-  const [identity] = seen.identities
-  const others = job.devices.filter((each) => each.id !== device.id)
-  const codeOf = (each: Device) => each.orderCodeFound || each.orderCode
-  if (identity) {
-    const { productCode, parts } = identity
-    const own = codeOf(device)
-    if (productCode !== '' && own !== '') {
-      const other = others.find((each) => codeOf(each) !== '' && isSameCode(codeOf(each), productCode))
-      if (isSameCode(own, productCode))
-        looks.push(
-          other
-            ? notKnown(`Order code: "${productCode}", as ${other.tag} has it too.`)
-            : agrees(`Order code: "${productCode}".`),
-        )
-      else if (other)
-        looks.push(
-          differs(`"${productCode}" answers at ${seen.address}: the order code of ${other.tag}, not of ${device.tag}.`),
-        )
-      else looks.push(notKnown(`It says "${productCode}"; whether that is "${own}" is not known.`))
-    }
-    const withSerial = [device, ...others].find((each) => each.serialNumber !== '' && parts.includes(each.serialNumber))
-    if (withSerial)
-      looks.push(
-        withSerial.id === device.id
-          ? agrees(`Serial number: ${device.serialNumber}.`)
-          : differs(`The serial number of ${withSerial.tag} answers at ${seen.address}.`),
-      )
-    const before = latestFact(record, device.id, 'says')?.text
-    if (before !== undefined)
-      looks.push(
-        before === identity.text
-          ? saysTheSame(whom, before)
-          : differs(`It says "${identity.text}"; at its old address it said "${before}".`),
-      )
-    if (parts.includes(device.tag)) looks.push(agrees(`It is called ${device.tag}.`))
-    const called = others.find((each) => parts.includes(each.tag))
-    if (called) looks.push(notKnown(`It is called ${called.tag}.`))
-  }
-  const mac = latestFact(record, device.id, 'mac')?.text || portOf(device)?.mac
-  if (mac && seen.hardwareAddress)
-    looks.push(
-      mac.toLowerCase() === seen.hardwareAddress.toLowerCase()
-        ? agrees(`Hardware address: ${mac}.`)
-        : differs(`${seen.hardwareAddress} answers at ${seen.address}; ${device.tag} is ${mac}.`),
-    )
-  const heard = latestFact(record, device.id, 'heard')?.text
-  if (heard !== undefined && seen.hardwareAddress)
-    looks.push(
-      heard.toLowerCase() === seen.hardwareAddress.toLowerCase()
-        ? agrees('Its hardware address is the one that was heard at its old address.')
-        : differs(`${seen.hardwareAddress} answers at ${seen.address}; at its old address it was ${heard}.`),
-    )
-  const box = latestFact(record, device.id, 'identity')
-  if (box) looks.push(agrees(`Which box it is: ${box.text}.`))
-  return looks
-}
-
-/** Boxes of one kind often say the same: then it does not tell which of them answers. */
-function saysTheSame({ job, record, device }: Whom, text: string): Look {
-  const twin = job.devices.find((each) => each.id !== device.id && latestFact(record, each.id, 'says')?.text === text)
-  return twin
-    ? notKnown(`It says what it said at its old address, and so does ${twin.tag}.`)
-    : agrees('It says what it said at its old address.')
-}
-
 /** Nobody answers any more where it was. */
 export function judgeGone(seen: SeenAt | undefined): CheckResult {
   if (!seen) return judged([], { ...live, needs: 'one', nothing: 'Where it was is not known.' })
   if (answersAt(seen)) return judged([differs(`It still answers at ${seen.address}.`)], { ...live, needs: 'one' })
-  return judged(
-    [
-      seen.canSee
-        ? agrees(`Nobody answers at ${seen.address} any more.`)
-        : notKnown(`The laptop is in no subnet of ${seen.address}: that nobody answers says nothing.`),
-    ],
-    { ...live, needs: 'one' },
-  )
+  const look = !seen.canSee
+    ? notKnown(`The laptop has no link in a subnet of ${seen.address}: that nobody answers says nothing.`)
+    : seen.hasLink
+      ? agrees(`Nobody answers at ${seen.address} any more.`)
+      : notKnown(`Nobody answers at ${seen.address}; whether the laptop’s cable is in is not known here. See its lamp.`)
+  return judged([look], { ...live, needs: 'one' })
 }
 
 /** The laptop in the subnet that a step needs. */
@@ -183,13 +109,68 @@ export function judgeLaptop(laptop: LaptopState, where: HostAddress | undefined)
   return judged([isIn ? agrees(`In ${cidr}: ${is}.`) : differs(`Not in ${cidr}: ${is}.`)], { ...live, needs: 'one' })
 }
 
-/** Every unit that is planned behind a device. `identity` is blank where it answers and says nothing of itself. */
+/** The way in, leg by leg, nearest first: what it is reached through, then the device itself. */
+export interface LegsSeen {
+  readonly tag: string
+  readonly relay: string
+  /** What was seen at the address of what it is reached through. */
+  readonly first: CheckResult
+  readonly second:
+    | {
+        readonly kind: 'text-port'
+        readonly port: number
+        readonly connection: 'open' | 'refused' | 'silent' | undefined
+      }
+    /** `identity` is blank where it answers and says nothing of itself, `undefined` where it is silent. */
+    | { readonly kind: 'unit'; readonly unit: number; readonly identity: string | undefined }
+    | { readonly kind: 'not-planned' }
+    /** The first leg did not hold: nobody asked. */
+    | undefined
+}
+
+/** A device that is reached through another: both legs have to hold. */
+export function judgeLegs({ tag, relay, first, second }: LegsSeen): CheckResult {
+  const near: Look =
+    first.verdict === 'passed'
+      ? agrees(`First leg, ${relay}: it answers.`)
+      : { state: first.verdict === 'failed' ? 'differs' : 'not-known', say: `First leg, ${relay}: ${first.say}` }
+  const far = (): Look => {
+    if (near.state !== 'agrees' || second === undefined) return notKnown('Second leg: not looked at.')
+    switch (second.kind) {
+      case 'not-planned':
+        return notKnown(`Second leg: no unit id is planned for ${tag}.`)
+      case 'text-port': {
+        const leg = `Second leg, its text port ${second.port}`
+        return second.connection === 'open'
+          ? agrees(`${leg}: it takes a connection. ${tag} itself shows when its text arrives.`)
+          : differs(`${leg}: no connection.`)
+      }
+      case 'unit': {
+        const leg = `Second leg, unit ${second.unit}`
+        if (second.identity === undefined) return differs(`${leg}: silent.`)
+        return agrees(`${leg}: it answers${second.identity === '' ? '' : `, ${second.identity}`}.`)
+      }
+    }
+  }
+  const legs = [near, far()]
+  const result = judged(legs, { ...live, needs: 'all' })
+  const said = legs.filter(({ say }) => say !== 'Second leg: not looked at.').map(({ say }) => say)
+  return { ...result, say: `${said.join(' ')} ${result.compared} of ${result.of} looked at.` }
+}
+
+/**
+ * Every unit that is planned behind a device: each has to have a number, one that no other has, and to answer there.
+ * `identity` is blank where it answers and says nothing of itself.
+ */
 export function judgeUnits(
-  units: readonly { readonly tag: string; readonly unit: number; readonly identity: string | undefined }[],
+  units: readonly { readonly tag: string; readonly unit: number | null; readonly identity: string | undefined }[],
 ): CheckResult {
-  const looks = units.map(({ tag, unit, identity }) =>
-    identity === undefined ? differs(`Silent: ${tag} (${unit}).`) : agrees(''),
-  )
+  const looks = units.map(({ tag, unit, identity }): Look => {
+    if (unit === null) return notKnown(`No unit id is planned for ${tag}.`)
+    const twin = units.find((each) => each.tag !== tag && each.unit === unit)
+    if (twin) return differs(`${tag} and ${twin.tag} are both planned at ${unit}.`)
+    return identity === undefined ? differs(`Silent: ${tag} (${unit}).`) : agrees('')
+  })
   return judged(looks, {
     ...live,
     needs: 'all',
@@ -205,21 +186,33 @@ interface RowSeen {
     readonly unit: number | null
     /** What answered there said of itself; `undefined` where nobody answered. */
     readonly identity: string | undefined
+    /** The order code on its label, else the planned one; blank where neither is known. */
+    readonly orderCode: string
   }[]
   /** The number after the last that is planned, and whether somebody answers there. */
   readonly next: { readonly unit: number; readonly answers: boolean } | undefined
 }
 
 /**
- * At every number of a row somebody answers, and nobody at the number after the last. Two modules that were exchanged
- * answer just so: which is which it cannot say, and does not.
+ * At every number of a row somebody answers, and nobody at the number after the last. What a module says of itself is
+ * held against the order codes: two that were done out of turn show where they are not equal. Of those that say nothing,
+ * or are equal, which is which rests on the turns, and that is told.
  */
 export function judgeRow({ units, next }: RowSeen): CheckResult {
-  const looks = units.map(({ tag, unit, identity }): Look => {
+  const isOf = (identity: string, code: string) =>
+    code !== '' && identity.split(', ').some((part) => isSameCode(code, part))
+  const looks = units.map(({ tag, unit, identity, orderCode }): Look => {
     if (unit === null) return notKnown(`No number is planned for ${tag}.`)
     const twin = units.find((each) => each.tag !== tag && each.unit === unit)
     if (twin) return differs(`${tag} and ${twin.tag} are both planned at number ${unit}.`)
-    return identity === undefined ? differs(`Silent: ${tag} (${unit}).`) : agrees('')
+    if (identity === undefined) return differs(`Silent: ${tag} (${unit}).`)
+    if (orderCode !== '' && identity !== '' && !isOf(identity, orderCode)) {
+      const other = units.find((each) => each.tag !== tag && isOf(identity, each.orderCode))
+      return other
+        ? differs(`At ${unit}, where ${tag} is planned, "${identity}" answers, as ${other.tag}: done out of turn.`)
+        : notKnown(`At ${unit} "${identity}" answers; whether that is "${orderCode}" is not known.`)
+    }
+    return agrees('')
   })
   const beyond = next?.answers
     ? [
@@ -229,10 +222,18 @@ export function judgeRow({ units, next }: RowSeen): CheckResult {
       ]
     : []
   const numbers = units.map(({ unit }) => unit ?? 0)
+  const told = units.filter(({ identity, orderCode }) => orderCode !== '' && isOf(identity ?? '', orderCode))
+  const alone = told.filter(
+    ({ orderCode }) => told.filter((each) => isSameCode(each.orderCode, orderCode)).length === 1,
+  )
+  const which =
+    alone.length === units.length
+      ? 'Each says the order code that is planned there.'
+      : 'Which module is which rests on the order in which they were done.'
   return judged([...looks, ...(looks.length > 0 ? beyond : [])], {
     ...live,
     needs: 'all',
-    good: `${units.length} answer, at ${Math.min(...numbers)} to ${Math.max(...numbers)}.${next ? ` Nobody answers at ${next.unit}.` : ''} Which module is which rests on the order in which they were done.`,
+    good: `${units.length} answer, at ${Math.min(...numbers)} to ${Math.max(...numbers)}.${next ? ` Nobody answers at ${next.unit}.` : ''} ${which}`,
     nothing: 'No module is in this row.',
   })
 }
@@ -244,18 +245,45 @@ interface TextSeen {
   readonly port: number | null
   /** What arrived; `null` where nothing did in time, `undefined` where no connection was taken. */
   readonly came: string | null | undefined
+  /** What the tag says that was scanned, as somebody wrote it down; blank where nobody did. */
+  readonly expected: string
 }
 
 /** How long text is waited for, s; the server waits no longer. */
 const TEXT_SECONDS = 8
 
-/** Text arrives from a device behind a converter, at the port that is planned for it. */
-export function judgeText({ relay, port, came }: TextSeen): CheckResult {
+/** What a converter or a console says before anybody has logged in. @source common practice, no source */
+const PROMPT =
+  /(log ?in|user ?name|password|passcode)\s*[:>]?\s*$|^[\w.@~/-]*\s*[$#>]\s*$|enter (your )?(name|password)/i
+
+/**
+ * Text arrives from a device behind a converter, at the port that is planned for it, and it is what the scanned tag
+ * says: a line end, or a converter that asks for a log-in, is no text of the device.
+ */
+export function judgeText({ relay, port, came, expected }: TextSeen): CheckResult {
   const look = (): Look => {
     if (relay === undefined) return notKnown('It hangs behind nothing that has an address.')
     if (port === null) return notKnown('No text port is planned for it.')
     if (came === undefined) return differs(`${relay} does not take a connection at port ${port}.`)
-    return came === null ? differs(`No text within ${TEXT_SECONDS} s.`) : agrees(`"${came}" arrived.`)
+    if (came === null) return differs(`No text within ${TEXT_SECONDS} s.`)
+    const text = printable(came)
+    if (text === '') return differs('Only a line end or unprintable signs arrived, no text.')
+    if (PROMPT.test(text)) return differs(`"${text}" arrived: ${relay} asks for a log-in, the device said nothing.`)
+    const wanted = printable(expected)
+    if (wanted === '')
+      return notKnown(`"${text}" arrived. What the tag says is not written down: there is nothing to compare it with.`)
+    return text.includes(wanted)
+      ? agrees(`"${text}" arrived, as the tag says.`)
+      : differs(`"${text}" arrived; the tag says "${wanted}".`)
   }
   return judged([look()], { ...live, needs: 'one' })
 }
+
+/** What of a text can be seen: negotiation of a terminal and control signs left out. */
+const printable = (text: string): string =>
+  text
+     
+    .replace(/\xff[\xfb-\xfe][\s\S]/g, '')
+    // eslint-disable-next-line no-control-regex -- they are what is left out
+    .replace(/[\x00-\x1f\x7f-\x9f]+/g, ' ')
+    .trim()

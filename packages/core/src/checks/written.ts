@@ -1,7 +1,20 @@
-import { differences, versionFits } from '../identity'
+import { differences, parseHardwareAddress } from '../identity'
 import type { Device, Job } from '../job'
-import { latestFact, portOf, presentOf, rackOf, type RackSlot, type WalkRecord } from '../procedure'
+import {
+  groupOf,
+  isGroupLive,
+  latestFact,
+  LEAD_SETTING,
+  NAME_IN,
+  namePlacesOf,
+  portOf,
+  presentOf,
+  rackOf,
+  type RackSlot,
+  type WalkRecord,
+} from '../procedure'
 import { agrees, differs, judged, notKnown, type CheckResult, type Look } from './model'
+import { lookAtVersion } from './versions'
 
 /** What is compared without asking anything: what is planned, and what somebody wrote down. */
 export interface Written {
@@ -79,35 +92,47 @@ export function firmware({ job, device }: Written): CheckResult {
   const asked = measure ? measure.firmwareFound : device.firmwareNeeded
   const nothing = 'No firmware is asked for.'
   if (device.firmwareRelation === 'any' || asked === '') return judged([], { ...computed, needs: 'one', nothing })
-  const relation = device.firmwareRelation.replace('-', ' ')
-  if (device.firmwareFound === '')
-    return judged([notKnown(`Its firmware is not written down yet; asked for: ${relation} ${asked}.`)], {
-      ...computed,
-      needs: 'one',
-    })
-  const say = `Found ${device.firmwareFound}, asked for: ${relation} ${asked}.`
-  const fits = versionFits(device.firmwareFound, device.firmwareRelation, asked)
-  return judged([fits ? agrees(say) : differs(say)], { ...computed, needs: 'one' })
+  return judged([lookAtVersion(device.tag, device.firmwareFound, device.firmwareRelation, asked)], {
+    ...computed,
+    needs: 'one',
+  })
 }
 
-export function namesEqual({ device }: Written): CheckResult {
-  const looks = device.namePlaces.map(({ where, text }) => lookAtTexts(device.hostName, text, ['In the device', where]))
-  return judged(looks, {
-    ...computed,
-    needs: 'all',
-    good: `"${device.hostName}" everywhere.`,
-    nothing: 'Its name stands in one place only.',
+/**
+ * The name of a device as it was read in the device and in each place where it stands, against the planned one, letter
+ * for letter. What is planned in a place was not read there.
+ */
+export function namesEqual({ record, device }: Written): CheckResult {
+  if (device.namePlaces.length === 0)
+    return judged([], { ...computed, needs: 'all', nothing: 'Its name stands in one place only.' })
+  const looks = namePlacesOf(device).map((where): Look => {
+    const read = latestFact(record, device.id, `${NAME_IN}${where}`, 'found')
+    if (!read) return notKnown(`Not read yet: the name in ${where}.`)
+    return lookAtTexts(device.hostName, read.text, ['Planned', where])
   })
+  return judged(looks, { ...computed, needs: 'all', good: `"${device.hostName}" was read in each place.` })
 }
 
 /** The hardware address of the plan, which the reservation has too, against the one on the label. */
 export function macKnown({ record, device }: Written): CheckResult {
   const planned = portOf(device)?.mac ?? ''
   const label = latestFact(record, device.id, 'mac')?.text ?? ''
-  return judged([lookAtTexts(planned, label, ['The line-up', 'The label'])], { ...computed, needs: 'all' })
+  return judged([lookAtTexts(inOneNotation(planned), inOneNotation(label), ['The line-up', 'The label'])], {
+    ...computed,
+    needs: 'all',
+  })
 }
 
-/** Which box it is matters while another with power has its address. */
+/** The same hardware address however it is written; what is none stays as it was typed. */
+function inOneNotation(text: string): string {
+  const read = parseHardwareAddress(text)
+  return read.ok ? read.value : text.trim()
+}
+
+/**
+ * Which box it is matters while another with power may have its address. Whoever has no power is nobody's twin, once
+ * somebody said so; of whom nobody said it, it is not known.
+ */
 export function identified({ job, record, device }: Written): CheckResult {
   const own = presentOf(job, record, device)
   const known = latestFact(record, device.id, 'identity')
@@ -115,18 +140,32 @@ export function identified({ job, record, device }: Written): CheckResult {
   const others = job.devices.filter((each) => each.id !== device.id && portOf(each))
   const looks = others.map((other): Look => {
     const present = presentOf(job, record, other)
-    if (!present || !own) return notKnown(`Where ${other.tag} is now is not known.`)
+    const power = powerOf(job, record, other)
+    if (power === 'off' || latestFact(record, other.id, LEAD_SETTING)?.text === 'pulled') return agrees('')
+    if (!own) return notKnown(`Where ${device.tag} is now is not known.`)
+    if (!present) return notKnown(`Where ${other.tag} is now is not known, nor whether it has power.`)
     if (present.address !== own.address) return agrees('')
-    return latestFact(record, other.id, 'power')?.text === 'on'
+    return power === 'on'
       ? differs(`${other.tag} has the same address: find out which box is which first.`)
-      : agrees('')
+      : notKnown(`${other.tag} may have the same address, and whether it has power is not known.`)
   })
   return judged(looks, {
     ...computed,
-    needs: 'one',
+    needs: 'all',
     good: 'Nobody else with power has its address.',
     nothing: 'There is no other device to tell it from: say how it is known which box it is.',
   })
+}
+
+/**
+ * Whether a device has power, as somebody saw or said it: what was switched last, else what the order that was begun
+ * says of its breaker at the start. Of whom is left out of the order, and before one is begun, nobody said it.
+ */
+function powerOf(job: Job, record: WalkRecord, device: Device): 'on' | 'off' | undefined {
+  const fact = latestFact(record, device.id, 'power')
+  if (fact) return fact.text === 'on' ? 'on' : 'off'
+  if (record.order.length === 0 || record.settings.leftOut.includes(device.id)) return undefined
+  return isGroupLive(job, record, groupOf(device)) ? 'on' : 'off'
 }
 
 /** The same file twice is one backup. */

@@ -65,6 +65,7 @@ const step = (state: StepRecord['state'], more: Partial<StepRecord> = {}): StepR
   who: 'R. Osei',
   at: 1,
   wait: null,
+  rests: null,
   version: 1,
   ...more,
 })

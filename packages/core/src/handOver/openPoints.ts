@@ -3,7 +3,7 @@ import { addressPlanOf, deviceOf, type Device, type Handshake, type Job, type La
 import { rungs, type Ladder, type RungOnLadder } from '../ladder'
 import { checkLineUp, standingFindings } from '../lineUp'
 import { checkPoints } from '../points'
-import { openRuns, type StepRecord, type WalkRecord } from '../procedure'
+import { asItStands, openRuns, type StepRecord, type WalkRecord } from '../procedure'
 import { threeFacts, type ThreeFacts } from '../checks'
 import { ledgerBlocks, type LedgerEntry } from './ledger'
 
@@ -47,9 +47,9 @@ const openKinds = {
       ? []
       : [`In no handshake, so nothing is compared: ${names(outside.map(({ tag }) => tag))}.`]
   },
-  wait: ({ job, walk }: OpenSource) => stepsIn(job, walk.steps, 'waiting', 'Still waited for'),
+  wait: ({ job, walk }: OpenSource) => stepsIn(job, standing({ job, walk }), 'waiting', 'Still waited for'),
   unexpected: ({ job, walk }: OpenSource) =>
-    stepsIn(job, walk.steps, 'unexpected', 'Not as it should be, in First contact'),
+    stepsIn(job, standing({ job, walk }), 'unexpected', 'Not as it should be, in First contact'),
   run: ({ job, walk }: OpenSource) =>
     openRuns(job, walk).map(({ run, device }) => `Begun and not finished: ${run.name}, ${device.tag}.`),
   question: ({ job }: OpenSource) => {
@@ -72,7 +72,8 @@ export function knownPointsOf({ job, walk, ladders }: OpenSource): readonly Know
       .map(({ name, because }) => ({ say: `${handshake.name}, ${name} parked: ${because}` })),
   )
   const steps = walk.steps
-    .filter(({ state }) => state === 'parked' || state === 'overridden')
+    // A wait that was over while nobody could look is not what somebody decided.
+    .filter(({ state, wait }) => state === 'overridden' || (state === 'parked' && !wait?.rangAt))
     .map((step) => ({ say: `First contact, ${whomOf(job, step)} ${step.state}: ${step.note} (${step.who})` }))
   const stood = job.acceptances.map(({ found, reason, who }) => ({ say: `Let stand, ${found}: ${reason} (${who})` }))
   return [...parked, ...steps, ...stood]
@@ -128,6 +129,10 @@ function devicesAtOdds({ job, walk, ladderFor }: OpenSource): readonly string[] 
   )
   return [...findings, ...labels, ...points]
 }
+
+/** Steps as they stand now: a check whose ground has changed has not passed. */
+const standing = ({ job, walk }: Pick<OpenSource, 'job' | 'walk'>) =>
+  walk.steps.map((step) => asItStands(job, walk, step))
 
 const sayThree = ({ what, plan, label, says }: ThreeFacts) =>
   [

@@ -1,3 +1,3 @@
 export { parseHardwareAddress } from './mac'
 export { differences, parseHostName } from './names'
-export { compareVersions, hangsOnUnfinished, versionFits, type VersionRelation } from './version'
+export { compareVersions, hangsOnUnfinished, isVersion, versionFits, type VersionRelation } from './version'

@@ -60,7 +60,16 @@ function tailOf(word: string): number {
   return [...word].reduce((sum, letter, k) => sum + (letter.charCodeAt(0) - 96) / 27 ** k, 0)
 }
 
-/** Whether a version that was found stands in the relation that is asked for. */
+/** What stands where no version was written down. @source common practice, no source */
+const NO_VERSION = /^(|-+|\?+|n\.?\/?a\.?|none|no|nil|unknown|not known|tbd|tba|todo|x+|\.+)$/i
+
+/** Whether a text names a version at all: it has a number, or it is one letter, as hardware revisions are. */
+export const isVersion = (text: string): boolean =>
+  !NO_VERSION.test(text.trim()) && (/\d/.test(text) || /^(rev(ision)?\.?\s*)?[a-z]$/i.test(text.trim()))
+
+/**
+ * Whether a version that was found stands in the relation that is asked for. Both have to be versions: see `isVersion`.
+ */
 export function versionFits(found: string, relation: VersionRelation, asked: string): boolean {
   const order = compareVersions(found, asked)
   switch (relation) {

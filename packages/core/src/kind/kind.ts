@@ -106,6 +106,8 @@ export interface DeviceKindFacts {
   readonly limits: readonly string[]
   /** What to look at before it gets power, in order. */
   readonly beforePower: readonly string[]
+  /** What is measured before power, with an instrument: a value is written down, a tick does not do. */
+  readonly measuredBefore?: readonly string[]
   /** What terms it has out of the box at its own end, and what it takes at most, by the id of the term. */
   readonly terms?: Readonly<Partial<Record<TermId, string>>>
   /** What is usually read of it; a handshake with it begins with these. */

@@ -2,12 +2,18 @@ export { hasReturned } from './hasReturned'
 export { bringUpJobOf } from './bringUpJobOf'
 export { begunKey, begunRuns, openRuns } from './onDemand'
 export { factoryOf, isGroupLive, portOf, presentOf } from './present'
+export { namePlacesOf } from './names'
 export { nearestWithAddress } from './relay'
+export { asItStands, changedSince, checkFacts, restsOf, type CheckFacts, type Rests } from './rests'
 export { fieldsOf, filled, isTypeable, plannedOf, unknownFields, wayIn } from './fields'
 export { laptopTexts } from './laptopTexts'
 export {
   blankWalk,
   latestFact,
+  NAME_IN,
+  PLUG_SHOWS,
+  TEXT_ON_TAG,
+  textArrived,
   startUpOf,
   startUpSetting,
   standings,
@@ -35,6 +41,7 @@ export {
   type CheckId,
   type RunFacts,
   type RunStep,
+  type StepKind,
 } from './run'
 export { consequencesOf, heldBackBy, isByReason, refusedNote } from './settle'
 export { shippedRuns } from './shipped'
@@ -51,7 +58,15 @@ export {
   type Stop,
   type WalkStep,
 } from './walk'
-export { laptopIsIn, laptopSees, nothingAnswers, type Cause, type LaptopState, type Seen } from './nothingAnswers'
+export {
+  laptopHasLinkTo,
+  laptopIsIn,
+  laptopSees,
+  nothingAnswers,
+  type Cause,
+  type LaptopState,
+  type Seen,
+} from './nothingAnswers'
 export {
   judgeSweep,
   MOST_HOSTS,

@@ -21,11 +21,14 @@ test('what was read anywhere is there where it is asked for; what is planned nev
   expect(knownFor(said('firmware', '2.3'), device, 'firmware')).toBe('2.3')
   expect(knownFor(said('heard', '02:5E:0B:10:7C:11'), device, 'mac')).toBe('02:5E:0B:10:7C:11')
   expect(knownFor(said('unit-code', '4711'), device, 'unit-code')).toBe('4711')
+  expect(knownFor(said('text-on-tag', 'BAG 17'), device, 'text-on-tag')).toBe('BAG 17')
+  const named = { ...device, namePlaces: [{ where: 'server', text: 'pd-101' }] }
+  expect(knownFor(said('name in server', 'pd-l01'), named, 'names')).toBe('the device itself = ; server = pd-l01')
 })
 
 test('a backup, a note and an identity are each written anew', () => {
-  const anew = ['backup', 'note', 'identity', 'as-found', 'node', 'unit-id'] as const
+  const anew = ['backup', 'note', 'identity', 'as-found', 'node', 'unit-id', 'measured'] as const
   for (const what of anew)
     expect({ what, known: knownFor(said(what, 'before'), device, what) }).toEqual({ what, known: '' })
-  expect(Object.keys(recordIds).length).toBe(anew.length + 5)
+  expect(Object.keys(recordIds).length).toBe(anew.length + 7)
 })

@@ -1,5 +1,6 @@
 import type { Device } from '../job'
-import { latestFact, type WalkRecord } from './record'
+import { latestFact, NAME_IN, TEXT_ON_TAG, type WalkRecord } from './record'
+import { namePlacesOf } from './names'
 import type { RecordId } from './run'
 
 /**
@@ -18,6 +19,13 @@ export function knownFor(record: WalkRecord, device: Device, what: RecordId): st
       return read('firmware') || device.firmwareFound
     case 'mac':
       return read('mac') || read('heard')
+    // The places stand there; what each shows is read and typed.
+    case 'names':
+      return namePlacesOf(device)
+        .map((where) => `${where} = ${read(`${NAME_IN}${where}`)}`)
+        .join('; ')
+    case 'text-on-tag':
+      return read(TEXT_ON_TAG)
     case 'unit-code':
       return read('unit-code')
     default:

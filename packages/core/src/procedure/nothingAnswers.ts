@@ -176,6 +176,13 @@ export function laptopSees(laptop: LaptopState, address: string): boolean {
   const to = parseIpv4(address)
   return laptop.interfaces.some((adapter) => {
     const own = parseIpv4(adapter.address)
-    return own.ok && to.ok && contains(subnetOf(own.value, prefixLength(adapter.prefix)), to.value)
+    if (!own.ok || !to.ok || adapter.link === false) return false
+    return contains(subnetOf(own.value, prefixLength(adapter.prefix)), to.value)
   })
 }
+
+/** Whether an adapter in the subnet of an address has a link for sure: with its cable out silence says nothing. */
+export const laptopHasLinkTo = (laptop: LaptopState, address: string): boolean =>
+  laptop.interfaces.some(
+    (adapter) => adapter.link === true && laptopSees({ ...laptop, interfaces: [adapter] }, address),
+  )

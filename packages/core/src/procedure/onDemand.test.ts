@@ -47,7 +47,10 @@ function next(of: Job, record: WalkRecord, at: number): { readonly record: WalkR
     step,
     record: {
       ...record,
-      steps: [...record.steps, { id: step.key, stepKey: step.key, state: 'done', note, ...by, wait: null, version: 1 }],
+      steps: [
+        ...record.steps,
+        { id: step.key, stepKey: step.key, state: 'done', note, ...by, wait: null, rests: null, version: 1 },
+      ],
       facts: [...record.facts, ...facts.map((fact, n) => ({ ...fact, id: `${at}-${n}`, ...by }))],
     },
   }
@@ -256,7 +259,9 @@ describe('a run begun beside the order', () => {
     const carries = stop?.steps.find(({ step }) => step.id === 'carries')?.key ?? ''
     const record: WalkRecord = {
       ...begun('restore', first),
-      steps: [{ id: 's', stepKey: carries, state: 'done', note: 'Yes', who: 'x', at: 1, wait: null, version: 1 }],
+      steps: [
+        { id: 's', stepKey: carries, state: 'done', note: 'Yes', who: 'x', at: 1, wait: null, rests: null, version: 1 },
+      ],
     }
     const [restore, reset] = walk(job, record)
     expect(restore?.title).toBe('Restore from a copy: RCU-301')

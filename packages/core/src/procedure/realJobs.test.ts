@@ -156,7 +156,7 @@ describe('a bus with a master: a motion controller and three axes', () => {
     // A port that takes a connection says nothing of the unit behind it.
     expect(verifiedBy('reached-present', { unitId: 9, textPort: 4001 })).toEqual([])
     expect(verifiedBy('reached-present', { unitId: null })).toEqual([])
-    expect(verifiedBy('text-arrives', { textPort: 4001 })).toEqual(['text verified arrives'])
+    expect(verifiedBy('text-arrives', { textPort: 4001 })).toEqual(['text verified arrives at port 4001'])
   })
 
   test('an axis asks for a firmware of its controller, not of itself', () => {
@@ -165,7 +165,7 @@ describe('a bus with a master: a motion controller and three axes', () => {
       const of = sampleJob({ devices: [{ ...controller, firmwareFound }, own] })
       return relayFirmware({ job: of, record: blankWalk, device: own })
     }
-    expect(asks('3.1')).toMatchObject({ verdict: 'passed', say: 'MC-201 has 3.2, AX-1 asks for at least 3.1.' })
+    expect(asks('3.1')).toMatchObject({ verdict: 'passed', say: 'MC-201 has 3.2, asked for: at least 3.1.' })
     expect(asks('3.10')).toMatchObject({ verdict: 'failed' })
     expect(asks('3.1', '')).toMatchObject({ verdict: 'not-conclusive' })
     expect(asks('')).toMatchObject({ verdict: 'not-conclusive', compared: 0 })

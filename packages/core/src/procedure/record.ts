@@ -1,5 +1,6 @@
 import { settingOf, type Device, type Job } from '../job'
 import type { BringUpAction } from '../sequence'
+import type { Rests } from './rests'
 import type { OwnRun, Watch } from './run'
 
 /** How one step of the walk stands. A step without a record has not been looked at. */
@@ -12,6 +13,8 @@ export interface StepRecord {
   readonly who: string
   readonly at: number
   readonly wait: WaitRecord | null
+  /** Of a check that passed: what it rested on, by name. When that changes it has not passed any more. */
+  readonly rests: Rests | null
   readonly version: number
 }
 
@@ -56,6 +59,18 @@ export interface SettingFact {
   readonly who: string
   readonly at: number
 }
+
+/** The settings under which it is kept what name was read in a place. */
+export const NAME_IN = 'name in '
+
+/** The setting under which it is kept what a tag that is scanned says, as a person reads it. */
+export const TEXT_ON_TAG = 'text-on-tag'
+
+/** The setting under which the address is kept that went silent when the plug of a device was pulled. */
+export const PLUG_SHOWS = 'plug-shows'
+
+/** What is kept of a text that arrived: the port that it came through is part of it. */
+export const textArrived = (port: number): string => `arrives at port ${port}`
 
 /** Something temporary that somebody left: it counts until it is seen to be back. */
 export interface TemporaryThing {

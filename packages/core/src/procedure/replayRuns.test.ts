@@ -70,8 +70,9 @@ function typedFor({ step }: WalkStep, choice: Choice): string {
   if (step.kind === 'decide') return step.choices?.at(choice)?.say ?? ''
   if (step.kind !== 'record') return ''
   return (
-    { mac: '02:5E:0B:10:7C:11', 'as-found': '10.20.40.160', 'unit-id': '3', node: '3' }[step.record as string] ??
-    'as on the label'
+    { mac: '02:5E:0B:10:7C:11', 'as-found': '10.20.40.160', 'unit-id': '3', node: '3', measured: '48 V, tester' }[
+      step.record as string
+    ] ?? 'as on the label'
   )
 }
 
@@ -152,7 +153,10 @@ function settled(
   const who = 'R. Osei'
   return {
     ...record,
-    steps: [...record.steps, { id: step.key, stepKey: step.key, state: 'done', note, who, at, wait: null, version: 1 }],
+    steps: [
+      ...record.steps,
+      { id: step.key, stepKey: step.key, state: 'done', note, who, at, wait: null, rests: null, version: 1 },
+    ],
     facts: [...record.facts, ...facts.map((fact, n) => ({ ...fact, id: `${at}-${n}`, who, at }))],
   }
 }

@@ -90,6 +90,9 @@ export type RecordId =
   | 'unit-code'
   | 'identity'
   | 'backup'
+  | 'measured'
+  | 'names'
+  | 'text-on-tag'
   | 'note'
 
 export const recordIds: Readonly<Record<RecordId, string>> = {
@@ -103,6 +106,9 @@ export const recordIds: Readonly<Record<RecordId, string>> = {
   'unit-code': 'Code of the unit, on its rear label',
   identity: 'How it was identified',
   backup: 'Backup: file, place, version',
+  measured: 'What was measured, and by what',
+  names: 'Name in each place, for example: the device itself = plc-101; server = plc-101',
+  'text-on-tag': 'What the tag says that is scanned',
   note: 'What the next person should know',
 }
 
@@ -120,7 +126,7 @@ export type Watch = 'back-at-present' | 'back-at-planned' | 'gone' | 'gone-and-b
 export type Becomes = 'dead' | 'live' | 'at-factory' | 'entered'
 
 /** What may hold of a device. */
-export type OnlyWhere = 'factory-known' | 'factory-unknown' | 'addressed' | 'not-addressed'
+export type OnlyWhere = 'factory-known' | 'factory-unknown' | 'addressed' | 'not-addressed' | 'named-elsewhere'
 
 export interface RunStep {
   /** Small letters, digits and hyphens; unique in its run. Progress is kept by it. */

@@ -5,7 +5,8 @@ import type { Change } from '../changes'
 import { factoryOf, portOf } from './present'
 import { breakerOf } from './breaker'
 import { LEAD_SETTING } from './lead'
-import type { SettingFact, Standing } from './record'
+import { namePlacesOf, readNames } from './names'
+import { NAME_IN, TEXT_ON_TAG, textArrived, type SettingFact, type Standing } from './record'
 import type { Becomes } from './run'
 import { isSettled, type Stop, type WalkStep } from './walk'
 
@@ -78,7 +79,8 @@ export function consequencesOf(
   if (isSeen && device && !portOf(device)?.address) {
     if (step.check === 'reached-present' && device.unitId !== null && device.textPort === null)
       fact(device.id, 'unit-id', 'verified', String(device.unitId), 'read-live')
-    if (step.check === 'text-arrives') fact(device.id, 'text', 'verified', 'arrives', 'read-live')
+    if (step.check === 'text-arrives' && device.textPort !== null)
+      fact(device.id, 'text', 'verified', textArrived(device.textPort), 'read-live')
   }
   if (isSeen && step.check === 'nodes-listed')
     for (const each of job.devices.filter(({ id }) => stop.deviceIds.includes(id)))
@@ -146,6 +148,24 @@ function recordChanges(device: Device, record: NonNullable<WalkStep['step']['rec
       const mac = parseHardwareAddress(note)
       return mac.ok ? fact('mac', 'found', mac.value) : nothing
     }
+    case 'names':
+      return {
+        ...nothing,
+        facts: readNames(device, note).map(({ where, text }) => ({
+          deviceId: device.id,
+          setting: `${NAME_IN}${where}`,
+          standing: 'found',
+          text,
+          how: 'typed',
+        })),
+      }
+    case 'measured':
+      return {
+        ...nothing,
+        facts: fact('measured', 'found', note.trim()).facts.map((each) => ({ ...each, how: 'measured' })),
+      }
+    case 'text-on-tag':
+      return fact(TEXT_ON_TAG, 'found', note.trim())
     case 'unit-id':
       return fact(record, Number(note) === device.unitId ? 'verified' : 'found', note.trim())
     case 'node': {
@@ -161,6 +181,7 @@ function recordChanges(device: Device, record: NonNullable<WalkStep['step']['rec
 export function refusedNote(
   step: WalkStep,
   note: string,
+  device?: Device,
 ): { readonly what: string; readonly expected: string } | undefined {
   const { record, kind } = step.step
   if (kind === 'record' && note.trim() === '') return { what: 'Nothing is written down.', expected: 'what was read' }
@@ -174,6 +195,18 @@ export function refusedNote(
   }
   if ((record === 'node' || record === 'unit-id') && !/^\d{1,3}$/.test(note.trim()))
     return { what: `"${note}" is not a number.`, expected: 'a whole number of up to three digits' }
+  if (record === 'measured' && !/\d/.test(note))
+    return {
+      what: `"${note}" holds no value.`,
+      expected: 'the value that was measured, with its unit, and the instrument',
+    }
+  if (record === 'names' && device && readNames(device, note).length === 0)
+    return {
+      what: `"${note}" names no place.`,
+      expected: `one of: ${namePlacesOf(device)
+        .map((where) => `${where} = ...`)
+        .join('; ')}`,
+    }
   if (kind === 'decide' && !step.step.choices?.some((choice) => choice.say === note))
     return { what: 'Nothing is chosen.', expected: step.step.choices?.map((choice) => choice.say).join(' or ') ?? '' }
   return undefined

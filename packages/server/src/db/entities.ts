@@ -86,6 +86,7 @@ export const walkSteps = table<WalkStepRow>('walk_step', {
   who: text,
   at: whole,
   wait: textOrNone,
+  rests: textOrNone,
   version: whole,
 })
 export const facts = table<FactRow>('fact', {

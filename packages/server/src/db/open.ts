@@ -9,6 +9,7 @@ import { FirstTables1764028800000 } from './firstTables'
 import { Ground1764324000000 } from './ground'
 import { LineUp1764151200000 } from './lineUp'
 import { Standings1764374400000 } from './standings'
+import { StepRests1764633600000 } from './stepRests'
 import { PortMac1764064800000 } from './portMac'
 
 /** Pragmas that keep what was recorded through a power cut: WAL with a full sync, and links that hold. */
@@ -21,6 +22,7 @@ export const migrations = [
   FirstContact1764237600000,
   Ground1764324000000,
   Standings1764374400000,
+  StepRests1764633600000,
 ]
 
 /** Why a file cannot be opened as our database, in a sentence. */

@@ -63,6 +63,7 @@ export interface WalkStepRow {
   who: string
   at: number
   wait: string | null
+  rests: string | null
   version: number
 }
 export interface FactRow {

@@ -60,6 +60,7 @@ describe('a file never makes the program talk', () => {
       stepKey: `group-on X-1 1 / ${id(11)} starts`,
       state: 'waiting',
       note: '',
+      rests: null,
       who: 'somebody',
       at: 1,
       version: 1,

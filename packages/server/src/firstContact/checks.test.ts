@@ -38,6 +38,7 @@ async function check(id: CheckId, device: Device | undefined, around: Around = {
       record,
       stop,
       device,
+      now: Date.now(),
       pictures: () => Promise.resolve({ before: undefined, after: undefined }),
     },
     id,
@@ -165,7 +166,7 @@ describe('what is seen live, on the bench', () => {
     })
     await front('MH-510', { act: 'power', on: false })
     expect((await check('reached-present', behind(1), { others: [head] })).say).toBe(
-      'First leg, MH-510: Nothing answers at 10.20.40.55.',
+      'First leg, MH-510: Nothing answers at 10.20.40.55. 1 of 2 looked at.',
     )
   })
 })

@@ -7,6 +7,7 @@ import {
   judgeAnswers,
   judgeBefore,
   judgeGone,
+  judgeLegs,
   judgeLaptop,
   judgeReached,
   judgeReturned,
@@ -29,14 +30,18 @@ import type { Device, Job } from '@calm/core/job'
 import { limits } from '@calm/core/modbus'
 import type { HostAddress } from '@calm/core/sequence'
 import {
+  laptopHasLinkTo,
   laptopSees,
+  latestFact,
   nearestWithAddress,
+  isSettled,
   portOf,
   presentOf,
   type CheckId,
   type LaptopState,
   type Picture,
   type Stop,
+  TEXT_ON_TAG,
   type WalkRecord,
 } from '@calm/core/procedure'
 import { Socket } from 'node:net'
@@ -52,6 +57,8 @@ export interface CheckPlace {
   readonly device: Device | undefined
   /** Where the laptop is to be for this step. */
   readonly laptop?: HostAddress | undefined
+  /** ms since 1970. */
+  readonly now: number
   /** The latest pictures of what runs that are kept. */
   readonly pictures: () => Promise<{ readonly before: Picture | undefined; readonly after: Picture | undefined }>
 }
@@ -83,16 +90,17 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
       laptop ?? stop.laptop ?? (device && presentOf(job, record, device)),
     ),
   }),
-  'before-picture': async ({ job, pictures }) => ({
+  'before-picture': async ({ job, stop, now, pictures }) => ({
     result: judgeBefore(
       (await pictures()).before,
       job.devices.filter(portOf).map(({ tag }) => tag),
+      { now, changedAt: changedIn(stop)?.first },
     ),
   }),
-  returned: async ({ job, device, pictures }) => {
+  returned: async ({ job, device, stop, pictures }) => {
     const { before, after } = await pictures()
     const behind = job.devices.filter((each) => device && each.behindId === device.id).map(({ tag }) => tag)
-    return { result: judgeReturned(before, after, behind) }
+    return { result: judgeReturned(before, after, behind, changedIn(stop)) }
   },
   'reached-planned': aboutDevice(async (place, device) => {
     const seen = await lookAt(place, device, portOf(device)?.address ?? '')
@@ -129,11 +137,11 @@ const makers: Readonly<Record<CheckId, (place: CheckPlace) => Promise<CheckMade>
   'controller-sees': aboutDevice(({ job, record, stop }, device) => {
     // A list from before the download shows what was there before it.
     const writes = stop.steps.filter(({ step }) => step.acts?.includes('writes'))
-    return Promise.resolve({ result: controllerSees({ job, record, device }, latestOf(writes)) })
+    return Promise.resolve({ result: controllerSees({ job, record, device }, allDoneAt(writes)) })
   }),
   'nodes-listed': ({ job, record, stop }) => {
     const searches = stop.steps.filter(({ step }) => step.kind === 'do')
-    return Promise.resolve({ result: nodesListed({ job, record }, rowOf(job, stop), latestOf(searches)) })
+    return Promise.resolve({ result: nodesListed({ job, record }, rowOf(job, stop), allDoneAt(searches)) })
   },
   'relay-answers': async (place) => {
     const [first] = rowOf(place.job, place.stop)
@@ -167,47 +175,55 @@ async function lookAt({ context, job }: CheckPlace, device: Device, address: str
     identities: seen.said,
     hardwareAddress: neighbour?.hardwareAddress ?? null,
     canSee: laptopSees(laptop, address),
+    hasLink: laptopHasLinkTo(laptop, address),
   }
 }
 
-/** The way in leg by leg, nearest first: the relay at its address, then the unit behind it. */
+/** The way in leg by leg, nearest first: the relay at its address, then what is behind it. */
 async function reachedThrough(place: CheckPlace, relay: Device, device: Device): Promise<CheckResult> {
   const { context, job } = place
-  const address = portOf(relay)?.address ?? ''
+  const port = portOf(relay)
+  const address = port?.address ?? ''
   const first = judgeAnswers(await lookAt(place, relay, address))
-  if (first.verdict !== 'passed') return { ...first, say: `First leg, ${relay.tag}: ${first.say}` }
-  const legs = `First leg, ${relay.tag}: it answers.`
+  const legs = { tag: device.tag, relay: relay.tag, first }
+  if (first.verdict !== 'passed') return judgeLegs({ ...legs, second: undefined })
   if (device.textPort !== null) {
     const { ports } = await probe(context, job.mode, address, [device.textPort])
-    const leg = `${legs} Second leg, its text port ${device.textPort}`
-    const both = { compared: 2, of: 2 }
-    return ports[0]?.connection === 'open'
-      ? { ...first, ...both, say: `${leg}: it takes a connection. ${device.tag} itself shows when its text arrives.` }
-      : { ...first, ...both, verdict: 'failed', say: `${leg}: no connection. 2 of 2 looked at.` }
+    return judgeLegs({
+      ...legs,
+      second: { kind: 'text-port', port: device.textPort, connection: ports[0]?.connection },
+    })
   }
-  if (device.unitId === null)
-    return { ...first, verdict: 'not-conclusive', say: `${legs} Second leg: no unit id is planned for ${device.tag}.` }
-  const target = targetOf(context.bench, job.mode, address, portOf(relay)?.tcpPort ?? 502)
+  if (device.unitId === null) return judgeLegs({ ...legs, second: { kind: 'not-planned' } })
+  const target = targetOf(context.bench, job.mode, address, port?.tcpPort ?? 502)
   const identity = target && (await unitAt(context, target, device.unitId))
-  const leg = `${legs} Second leg, unit ${device.unitId}`
-  if (identity === undefined)
-    return { ...first, verdict: 'failed', say: `${leg}: silent. 2 of 2 looked at.`, compared: 2, of: 2 }
-  const says = identity === '' ? '' : `, ${identity}`
-  return { ...first, say: `${leg}: it answers${says}. 2 of 2 looked at.`, compared: 2, of: 2 }
+  return judgeLegs({ ...legs, second: { kind: 'unit', unit: device.unitId, identity } })
 }
 
 async function unitsBehind({ context, job }: CheckPlace, device: Device): Promise<CheckResult> {
-  const behind = job.devices.filter((each) => each.behindId === device.id && each.unitId !== null)
+  // One without a number of its own, and no other way in, is behind it too.
+  const behind = job.devices.filter(
+    (each) =>
+      each.behindId === device.id &&
+      (each.unitId !== null || (!portOf(each) && each.textPort === null && each.nodes.length === 0)),
+  )
   const target = targetOf(context.bench, job.mode, portOf(device)?.address ?? '', portOf(device)?.tcpPort ?? 502)
   if (!target) return judgeUnits([])
   const units = []
   for (const { tag, unitId } of behind)
-    units.push({ tag, unit: unitId ?? 1, identity: await unitAt(context, target, unitId ?? 1) })
+    units.push({ tag, unit: unitId, identity: unitId === null ? undefined : await unitAt(context, target, unitId) })
   return judgeUnits(units)
 }
 
-/** When the last of these steps was settled, ms since 1970; 0 where none was. */
-const latestOf = (steps: Stop['steps']): number => Math.max(0, ...steps.map(({ record }) => record?.at ?? 0))
+/** When the last of these steps was settled, ms since 1970, 0 where there is none; `undefined` while one is open. */
+const allDoneAt = (steps: Stop['steps']): number | undefined =>
+  steps.every(isSettled) ? Math.max(0, ...steps.map(({ record }) => record?.at ?? 0)) : undefined
+
+/** When the first and the last thing of a stop was changed that is in the plant; `undefined` while nothing was. */
+function changedIn(stop: Stop): { readonly first: number; readonly last: number } | undefined {
+  const times = stop.steps.flatMap(({ step, record }) => (step.acts && record?.state === 'done' ? [record.at] : []))
+  return times.length === 0 ? undefined : { first: Math.min(...times), last: Math.max(...times) }
+}
 
 /** Devices of a stop, in its order. */
 const rowOf = (job: Job, stop: Stop): readonly Device[] =>
@@ -225,8 +241,13 @@ async function rowAnswers({ context, job, stop }: CheckPlace): Promise<CheckResu
   )
   if (!target) return judgeRow({ units: [], next: undefined })
   const units = []
-  for (const { tag, unitId: unit } of row)
-    units.push({ tag, unit, identity: unit === null ? undefined : await unitAt(context, target, unit) })
+  for (const { tag, unitId: unit, orderCode, orderCodeFound } of row)
+    units.push({
+      tag,
+      unit,
+      identity: unit === null ? undefined : await unitAt(context, target, unit),
+      orderCode: orderCodeFound || orderCode,
+    })
   const last = Math.max(...row.map(({ unitId }) => unitId ?? 0))
   const isPlanned = job.devices.some((each) => each.behindId === relay?.id && each.unitId === last + 1)
   if (last < 1 || last >= limits.lastSerialUnit || isPlanned) return judgeRow({ units, next: undefined })
@@ -236,21 +257,22 @@ async function rowAnswers({ context, job, stop }: CheckPlace): Promise<CheckResu
 
 const TEXT_WAIT_MS = 8_000
 
-function textArrives({ context, job }: CheckPlace, device: Device): Promise<CheckResult> {
+function textArrives({ context, job, record }: CheckPlace, device: Device): Promise<CheckResult> {
   const relay = job.devices.find((each) => each.id === device.behindId)
   const port = device.textPort
+  const expected = latestFact(record, device.id, TEXT_ON_TAG)?.text ?? ''
   const target = relay && port !== null && targetOf(context.bench, job.mode, portOf(relay)?.address ?? '', port)
-  if (!relay || !target) return Promise.resolve(judgeText({ relay: relay?.tag, port, came: undefined }))
+  if (!relay || !target) return Promise.resolve(judgeText({ relay: relay?.tag, port, came: undefined, expected }))
   return new Promise((done) => {
     const socket = new Socket()
     const end = (came: string | null | undefined) => {
       clearTimeout(timer)
       socket.destroy()
-      done(judgeText({ relay: relay.tag, port, came }))
+      done(judgeText({ relay: relay.tag, port, came, expected }))
     }
     const timer = setTimeout(() => end(null), TEXT_WAIT_MS)
     socket.once('error', () => end(undefined))
-    socket.once('data', (bytes) => end(bytes.toString('latin1').trim().slice(0, 60)))
+    socket.once('data', (bytes) => end(bytes.toString('latin1').slice(0, 60)))
     socket.connect(target.port, target.host)
   })
 }

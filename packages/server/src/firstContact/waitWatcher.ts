@@ -117,7 +117,7 @@ export class WaitWatcher {
     for (const row of rows) {
       if (row.wait === null) continue
       const job = await this.jobOf(row.jobId).catch(() => undefined)
-      if (job) await this.#lookAt(job, { ...row, wait: JSON.parse(row.wait) } as StepRecord)
+      if (job) await this.#lookAt(job, { ...row, wait: JSON.parse(row.wait), rests: null } as StepRecord)
     }
   }
 
@@ -131,18 +131,22 @@ export class WaitWatcher {
     const over = passed >= wait.seconds
     const address = watchedAddress(wait)
     if (!found) return
-    if (wait.watch === null || !parseIpv4(address).ok) {
+    if (wait.watch === null) {
       if (over) await this.#ring(job, stepKey, wait, `${wait.seconds} s are over.`, 'done')
       return
     }
-    if (job.mode === 'plant' && !isInsideJob(job, walk, address)) {
-      const say = `${wait.seconds} s are over. Nobody looked at ${address}: it is in no network of this job.`
-      if (over) await this.#ring(job, stepKey, wait, say, 'done')
-      return
-    }
-    if (!laptopSees(await laptopState(job.mode, this.context.bench), address)) {
-      const say = `${wait.seconds} s are over. Nobody looked at ${address}: the laptop is not in its subnet.`
-      if (over) await this.#ring(job, stepKey, wait, say, 'done')
+    const elsewhere = movedMeanwhile(job, found.step.deviceId, wait)
+    if (elsewhere !== undefined) return this.#ring(job, stepKey, wait, elsewhere, 'unexpected')
+    // Where nobody can look the time is over, and nothing was seen: parked, never done.
+    const cannot = !parseIpv4(address).ok
+      ? 'no address is known for it'
+      : job.mode === 'plant' && !isInsideJob(job, walk, address)
+        ? `${address} is in no network of this job`
+        : laptopSees(await laptopState(job.mode, this.context.bench), address)
+          ? undefined
+          : `the laptop has no link in the subnet of ${address}`
+    if (cannot !== undefined) {
+      if (over) await this.#ring(job, stepKey, wait, `${wait.seconds} s are over. Nobody looked: ${cannot}.`, 'parked')
       return
     }
     if (!this.#mayTry(stepKey, now, over)) return
@@ -193,7 +197,7 @@ export class WaitWatcher {
     stepKey: string,
     wait: WaitRecord,
     say: string,
-    state: 'done' | 'unexpected',
+    state: 'done' | 'unexpected' | 'parked',
     step?: WalkStep,
     took?: number,
   ): Promise<void> {
@@ -214,4 +218,12 @@ export class WaitWatcher {
     })
     for (const listener of this.#listeners) listener(job.id, { stepKey, say, missing: state === 'unexpected' })
   }
+}
+
+/** Why what is waited for is not what is planned any more; `undefined` while it is. */
+function movedMeanwhile(job: Job, deviceId: string | null, { watch, newAddress }: WaitRecord): string | undefined {
+  const device = job.devices.find(({ id }) => id === deviceId)
+  const planned = device && portOf(device)?.address
+  if (watch !== 'back-at-planned' || !planned || planned === newAddress) return undefined
+  return `${device.tag} is planned at ${planned} now; it was waited for at ${newAddress}. Begin the wait again.`
 }

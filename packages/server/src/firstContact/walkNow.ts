@@ -22,7 +22,8 @@ interface WalkNow {
 /** Walks that were computed, by what they are computed from: once for each change, however many steps are looked at. */
 const computed = new WeakMap<WalkRecord, { readonly job: Job; readonly walk: WalkNow }>()
 
-function walkOfJob(job: Job, record: WalkRecord): WalkNow {
+/** The walk of a job, made once for each state of both. */
+export function walkOfJob(job: Job, record: WalkRecord): WalkNow {
   const known = computed.get(record)
   if (known?.job === job) return known.walk
   const walk = { record, stops: walkOf(job, record, record.order, bringUpJobOf(job, record, [])) }

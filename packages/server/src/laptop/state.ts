@@ -47,9 +47,18 @@ function benchLaptopState(bench: Bench): LaptopState {
   }
 }
 
+/** @source Linux, Documentation/ABI/testing/sysfs-class-net, operstate: "unknown" says nothing of the link */
+const linkStates: Readonly<Record<string, boolean>> = {
+  up: true,
+  down: false,
+  lowerlayerdown: false,
+  notpresent: false,
+  dormant: false,
+}
+
 function linkOf(name: string): boolean | null {
   try {
-    return readFileSync(`/sys/class/net/${name}/operstate`, 'utf8').trim() !== 'down'
+    return linkStates[readFileSync(`/sys/class/net/${name}/operstate`, 'utf8').trim()] ?? null
   } catch {
     return null
   }

@@ -8,7 +8,7 @@ import { parseDecimal } from '@calm/core/values'
 import { formatISO } from 'date-fns/formatISO'
 import { isValid } from 'date-fns/isValid'
 import { hopPlan, planText, type KeptReading } from '../live'
-import { refusedBecause, type EvidenceContent } from '../store'
+import { refusedBecause, witnessOf, type EvidenceContent, type Witness } from '../store'
 
 /** Readings may be this old when they are recorded: time to type what another screen shows. */
 const OLDEST_MS = 15 * 60 * 1000
@@ -40,6 +40,7 @@ export function readingEvidenceOf(
       'reference',
     )
   }
+  let witness: Witness | undefined
   const live = (hop: LiveHop, sequence: number, where: string): LiveReading => {
     const found = kept(sequence)
     if (
@@ -55,15 +56,12 @@ export function readingEvidenceOf(
         where,
       )
     }
-    const plan = planText(hopPlan(job, handshake, point, found.reading.hop))
-    if (found.asked !== plan) {
-      throw refusedBecause(
-        'This reading was made before the plan changed; it says nothing about the plan as it is now. Read again.',
-        plan,
-        found.asked,
-        where,
-      )
-    }
+    witness = witnessOf({
+      before: found.asked,
+      now: planText(hopPlan(job, handshake, point, found.reading.hop)),
+      say: 'This reading was made before the plan changed; it says nothing about the plan as it is now. Read again.',
+      where,
+    })
     if (found.reading.hop !== hop) {
       throw refusedBecause(
         `This is a reading of the ${found.reading.hop}.`,
@@ -108,8 +106,10 @@ export function readingEvidenceOf(
     point,
     rung: 'reading',
     verdict: judgement.verdict,
-    how: hops.some((hop) => hop.observation.source === 'typed') ? 'typed' : 'read-live',
     facts,
+    ...(witness && hops.every((hop) => hop.observation.source !== 'typed')
+      ? { how: 'read-live', witness }
+      : { how: 'typed' }),
   }
 }
 

@@ -136,7 +136,7 @@ describe('evidence of a reading', () => {
     const seen = judge(right)
     expect(seen).toMatchObject({ verdict: 'proven', how: 'typed' })
     expect(sayEvidence(seen.facts)).toBe(
-      'Voltage: EM 230.1 V, PLC 230.1 V, Screen 230.2 V; reference 230.0 V ± 1 V. All 3 hops show the reference within ± 1 V.',
+      'Voltage: EM 230.1 V, PLC 230.1 V, Screen 230.2 V (typed); reference 230.0 V ± 1 V. All 3 hops show the reference within ± 1 V.',
     )
     expect(sayEvidenceInFull(seen.facts)).toEqual([
       expect.stringMatching(/^EM: 230\.1 V words 4366 0000, read live at/),

@@ -6,6 +6,7 @@ import { rungStateWords } from '@calm/core/ladder'
 import { claspOf, type Clasp, type EndReading } from '@calm/core/terms'
 import type { ReachReport } from '@calm/contract'
 import { Router } from 'express'
+import { askOnPlan } from '../asking'
 import { lookAround, reachDevice, reachPlanText, readSettings } from '../live'
 import { readingEvidenceOf } from '../record'
 import { requireLead } from '../security'
@@ -57,18 +58,23 @@ export function proofRoutes(app: AppContext): Router {
 
   serve(routes, api.reach, async ({ params, who }) => {
     const jobId = await store.read((manager) => jobOfHandshake(manager, params.id))
-    const asked = placeIn(await store.jobs.get(jobId), params.id)
-    const report = await reachDevice(app.liveContext, asked.job, asked.handshake)
-    await prove(who, params.id, async (tx, now) => {
-      requireSamePlan(asked, now)
-      await addEvidence(tx, now.job.id, now.handshake, {
-        rung: 'reached',
-        verdict: report.reached ? 'proven' : 'at-odds',
-        how: 'read-live',
-        facts: reachFacts(report),
-      })
+    const of = (job: Job) => placeIn(job, params.id).handshake
+    return askOnPlan(store, {
+      who,
+      jobId,
+      plan: ({ job }) => reachPlanText(job, of(job)),
+      ask: ({ job }) => reachDevice(app.liveContext, job, of(job)),
+      write: async (tx, { job }, report, witness) => {
+        await addEvidence(tx, job.id, of(job), {
+          rung: 'reached',
+          verdict: report.reached ? 'proven' : 'at-odds',
+          how: 'read-live',
+          witness,
+          facts: reachFacts(report),
+        })
+        return report
+      },
     })
-    return report
   })
 
   serve(routes, api.lookAround, async ({ params }) => {
@@ -122,17 +128,6 @@ const termFacts = (clasp: Clasp): readonly EvidenceFact[] =>
     device: textAt(row.ends.device),
     state: row.state,
   }))
-
-/** What was reached is what is planned: an address changed while it was asked proves nothing. */
-function requireSamePlan(asked: Place, now: Place): void {
-  const [before, after] = [asked, now].map(({ job, handshake }) => reachPlanText(job, handshake))
-  if (before === after && asked.job.mode === now.job.mode) return
-  throw refusedBecause(
-    'The plan changed while the device was asked; nothing is recorded. Reach it again.',
-    after ?? '',
-    before ?? '',
-  )
-}
 
 function requireAgreement(clasp: Clasp): void {
   const open = clasp.rows.filter((row) => row.state !== 'equal' && row.state !== 'fits')

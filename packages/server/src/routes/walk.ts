@@ -1,10 +1,16 @@
 import { api } from '@calm/contract/api'
 import { Router } from 'express'
-import { makeCheck, placeOn, walkNow, walkWithin } from '../firstContact'
+import { deviceOf, type Job } from '@calm/core/job'
+import { restsOf, stepKinds, type CheckId, type StepKind } from '@calm/core/procedure'
+import { askOnPlan } from '../asking'
+import { makeCheck, placeOn, walkNow, walkOfJob, walkWithin, type PlaceOnWalk } from '../firstContact'
 import { noteWhatItSays, putWalk, refusedBecause, reopenStep, settleStep } from '../store'
 import type { AppContext } from './context'
 import { picturesOf } from './pictures'
 import { serve } from './serve'
+
+/** What may be ticked together: something is done, and nothing is seen, read or decided by it. */
+const STRETCHED: readonly StepKind[] = ['prepare', 'do', 'set', 'turn']
 
 /** The walk of first contact: its order, its steps, waits and checks. */
 export function walkRoutes(app: AppContext): Router {
@@ -50,6 +56,13 @@ export function walkRoutes(app: AppContext): Router {
             'a step that does',
             'stepKeys',
           )
+        if (state === 'done' && !STRETCHED.includes(step.kind))
+          throw refusedBecause(
+            `"${step.say}" is looked at by itself: it is ${stepKinds[step.kind].toLowerCase()}, not something to tick.`,
+            'steps that are done',
+            'a step at which something is seen, read or decided',
+            'stepKeys',
+          )
         await settleStep(tx, place, { state, note })
       }
     })
@@ -71,34 +84,47 @@ export function walkRoutes(app: AppContext): Router {
 
   /** Makes the check of a step; what it finds settles the step, or says why not. */
   serve(routes, api.check, async ({ params, body, who }) => {
-    const job = await store.jobs.get(params.jobId)
-    const place = placeOn(job.id, await walkNow(store, job), body.stepKey)
-    const { check, kind } = place.step.step
-    if (!check) throw refusedBecause('This step checks nothing.', 'a step with a check', kind, 'stepKey')
-    const device = job.devices.find((each) => each.id === place.step.deviceId)
-    const { result, seen } = await makeCheck(
-      {
-        context: app.liveContext,
-        job,
-        record: place.record,
-        stop: place.stop,
-        device,
-        laptop: place.step.laptop,
-        pictures: () => picturesOf(store, job.id),
+    const { jobId } = params
+    const about = (job: Job, place: PlaceOnWalk) => ({
+      check: checkOf(place),
+      device: deviceOf(job, place.step.deviceId ?? ''),
+      devices: place.step.deviceIds.flatMap((id) => deviceOf(job, id) ?? []),
+    })
+    const result = await askOnPlan(store, {
+      who,
+      jobId,
+      plan: ({ job, walk }) => {
+        const { check, devices } = about(job, placeOn(jobId, walkOfJob(job, walk), body.stepKey))
+        return JSON.stringify(restsOf(job, walk, check, devices))
       },
-      check,
-    )
-    if (result.verdict === 'passed')
-      await store.write(who, async (tx) => {
-        if (device && seen) await noteWhatItSays(tx, job.id, device, seen)
-        await settleStep(tx, placeOn(job.id, await walkWithin(tx, job.id), body.stepKey), {
-          state: 'done',
-          note: result.say,
-        })
-      })
-    if (result.verdict === 'passed') await app.waits.beginAfter(who, await store.jobs.get(params.jobId), body.stepKey)
+      ask: ({ job, walk }) => {
+        const place = placeOn(jobId, walkOfJob(job, walk), body.stepKey)
+        const { check, device } = about(job, place)
+        const { stop, step } = place
+        const around = { context: app.liveContext, now: app.clock(), pictures: () => picturesOf(store, jobId) }
+        return makeCheck({ ...around, job, record: walk, stop, device, laptop: step.laptop }, check)
+      },
+      write: async (tx, { job, walk }, { result: found, seen }, witness) => {
+        if (found.verdict !== 'passed') return found
+        const { check, device, devices } = about(job, placeOn(jobId, walkOfJob(job, walk), body.stepKey))
+        // What it rests on is what was compared, before what it says of itself goes into the line-up.
+        const rests = restsOf(job, walk, check, devices)
+        if (device && seen) await noteWhatItSays(tx, jobId, device, seen)
+        const place = placeOn(jobId, await walkWithin(tx, jobId), body.stepKey)
+        await settleStep(tx, place, { state: 'done', note: found.say, checked: { witness, rests } })
+        return found
+      },
+    })
+    if (result.verdict === 'passed') await app.waits.beginAfter(who, await store.jobs.get(jobId), body.stepKey)
     return result
   })
 
   return routes
+}
+
+/** @throws Refused where a step checks nothing */
+function checkOf({ step }: PlaceOnWalk): CheckId {
+  const { check, kind } = step.step
+  if (!check) throw refusedBecause('This step checks nothing.', 'a step with a check', kind, 'stepKey')
+  return check
 }

@@ -5,9 +5,11 @@ import { rungFacts, type Decision, type Rung } from '@calm/core/ladder'
 import type { Instant } from '@calm/core/units'
 import { decisions, evidence } from '../db'
 import type { Tx } from './store'
+import type { Witness } from './witness'
 
-/** What was seen; who and when fill themselves in. */
-export type EvidenceContent = Pick<Evidence, 'rung' | 'verdict' | 'how' | 'facts'>
+/** What was seen; who and when fill themselves in. What was read live needs that it was asked on the plan as it is. */
+export type EvidenceContent = Pick<Evidence, 'rung' | 'verdict' | 'facts'> &
+  ({ readonly how: Exclude<Evidence['how'], 'read-live'> } | { readonly how: 'read-live'; readonly witness: Witness })
 
 /** Evidence with what it is about and what it rests on. */
 type Placed = EvidenceContent & Pick<Evidence, 'subject' | 'basis'> & { readonly about: string }
@@ -16,8 +18,20 @@ async function add(tx: Tx, jobId: string, { about, ...content }: Placed): Promis
   const job = await tx.job(jobId)
   // What is kept is what lies in the database: fields that are not there are left out in both.
   const facts = JSON.parse(JSON.stringify(content.facts)) as Evidence['facts']
-  const seen: Evidence = { id: randomUUID(), ...content, facts, who: tx.who, at: tx.now as Instant, mode: job.mode }
-  const { subject, basis, facts: _facts, ...rest } = seen
+  const { subject, basis, rung, verdict, how } = content
+  const seen: Evidence = {
+    id: randomUUID(),
+    subject,
+    basis,
+    rung,
+    verdict,
+    how,
+    facts,
+    who: tx.who,
+    at: tx.now as Instant,
+    mode: job.mode,
+  }
+  const { subject: _subject, basis: _basis, facts: _facts, ...rest } = seen
   await tx.manager.insert(evidence, {
     ...rest,
     jobId,
@@ -27,9 +41,8 @@ async function add(tx: Tx, jobId: string, { about, ...content }: Placed): Promis
     basis: JSON.stringify(basis),
   })
   tx.keep({ ...job, evidence: [...job.evidence, seen] })
-  const verdict = seen.verdict === 'proven' ? 'proven' : 'at odds'
-  const name = rungFacts(seen.rung).name
-  await tx.log(jobId, `${about}, ${name}: ${verdict}. ${sayEvidence(facts)}`, sayEvidenceInFull(facts))
+  const word = verdict === 'proven' ? 'proven' : 'at odds'
+  await tx.log(jobId, `${about}, ${rungFacts(rung).name}: ${word}. ${sayEvidence(facts)}`, sayEvidenceInFull(facts))
   return seen.id
 }
 

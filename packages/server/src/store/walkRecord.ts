@@ -15,6 +15,8 @@ import { facts, ownRuns, temporaries, walks, walkSteps } from '../db'
 import { notFound, Refused, refusedBecause } from './refusals'
 import type { Tx } from './store'
 
+const jsonOrNull = (text: string | null): unknown => (text === null ? null : JSON.parse(text))
+
 /** Reads what first contact keeps of a job; a blank one where nothing was begun. */
 export async function readWalk(manager: EntityManager, jobId: string): Promise<WalkRecord> {
   const row = await manager.findOne(walks, { where: { jobId } })
@@ -28,7 +30,7 @@ export async function readWalk(manager: EntityManager, jobId: string): Promise<W
     version: row?.version ?? 1,
     settings: row ? { ...blankWalk.settings, ...JSON.parse(row.settings) } : blankWalk.settings,
     order: row ? JSON.parse(row.order) : [],
-    steps: stepRows.map((step) => ({ ...without(step), wait: step.wait === null ? null : JSON.parse(step.wait) })),
+    steps: stepRows.map((step) => ({ ...without(step), wait: jsonOrNull(step.wait), rests: jsonOrNull(step.rests) })),
     facts: factRows.map(without),
     temporary: temporaryRows.map(without),
     runs: runRows.map(({ id, version, facts: text }) => ({ id, version, facts: JSON.parse(text) })),
@@ -137,7 +139,12 @@ export async function writeNewWalk(tx: Tx, jobId: string, walk: WalkRecord): Pro
   const { settings, order, version } = walk
   await tx.manager.insert(walks, { jobId, settings: JSON.stringify(settings), order: JSON.stringify(order), version })
   for (const step of walk.steps)
-    await tx.manager.insert(walkSteps, { ...step, jobId, wait: step.wait && JSON.stringify(step.wait) })
+    await tx.manager.insert(walkSteps, {
+      ...step,
+      jobId,
+      wait: step.wait && JSON.stringify(step.wait),
+      rests: step.rests && JSON.stringify(step.rests),
+    })
   for (const fact of walk.facts) await tx.manager.insert(facts, { ...fact, jobId })
   for (const thing of walk.temporary) await tx.manager.insert(temporaries, { ...thing, jobId })
   for (const run of walk.runs)

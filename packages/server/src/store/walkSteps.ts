@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import type { StepSettling } from '@calm/contract/walk'
 import { textFact } from '@calm/core/evidence'
-import type { Job } from '@calm/core/job'
+import { deviceOf, type Job } from '@calm/core/job'
 import {
   consequencesOf,
   heldBackBy,
   refusedNote,
+  type Rests,
   type Stop,
   type WaitRecord,
   type WalkStep,
@@ -18,6 +19,7 @@ import { notFound, Refused, refusedBecause } from './refusals'
 import { addFact } from './settingFacts'
 import type { Tx } from './store'
 import { addTemporary } from './temporary'
+import type { Witness } from './witness'
 
 /** Where a step is, in the walk as it is now. */
 export interface StepPlace {
@@ -33,6 +35,8 @@ type Said = Pick<StepSettling, 'state' | 'note'> & {
   readonly seen?: number
   /** A wait that ends by itself: what had to come before it was asked when it began. */
   readonly rang?: boolean
+  /** Of a check that passed: that it was made on the plan as it is, and what it rests on. */
+  readonly checked?: { readonly witness: Witness; readonly rests: Rests }
 }
 
 /** Settles one step: its record, the facts that follow, what goes into the line-up, what goes into the ledger. */
@@ -42,26 +46,31 @@ export async function settleStep(tx: Tx, { jobId, stop, step }: StepPlace, said:
   requireSeen(row, step, said)
   if (said.state === 'done' && !said.rang) requireNotHeld({ stop, step })
   if (said.state === 'overridden') requireLegal(stop)
-  if (said.seen !== undefined && said.state === 'done' && step.step.kind === 'check')
+  if (said.state === 'done' && step.step.kind === 'check' && !said.checked)
     throw refusedBecause('This is checked, not ticked.', 'a check, or an override with a reason', 'a tick', 'stepKey')
   if (said.state !== 'done' && said.note.trim().length < 3)
     throw refusedBecause('The reason is missing.', 'a reason in a few words', said.note, 'note')
-  const refused = said.state === 'done' ? refusedNote(step, said.note) : undefined
+  const refused = said.state === 'done' ? refusedNote(step, said.note, deviceOf(job, step.deviceId ?? '')) : undefined
   if (refused) throw refusedBecause(refused.what, refused.expected, said.note, 'note')
-  await saveStep(tx, job.id, row, step.key, { state: said.state, note: said.note, wait: row?.wait ?? null })
+  await saveStep(tx, job.id, row, step.key, {
+    state: said.state,
+    note: said.note,
+    wait: row?.wait ?? null,
+    rests: said.checked ? JSON.stringify(said.checked.rests) : null,
+  })
   const words = { done: 'done', overridden: 'overridden', parked: 'parked', unexpected: 'something else was seen' }
   await tx.log(job.id, `${stop.title}: "${step.step.say}" ${words[said.state]}.${said.note ? ` ${said.note}` : ''}`, {
     stepKey: step.key,
     protects: step.step.protects ?? null,
   })
   if (said.state === 'done' || said.state === 'overridden') await follow(tx, job, { stop, step }, said.note, said.state)
-  if (said.state === 'done') await prove(tx, job.id, { stop, step }, said.note)
+  if (said.state === 'done') await prove(tx, job.id, { stop, step }, said)
 }
 
 /** What is seen on the walk is evidence of the device, for every handshake of it: nobody sees it twice. */
-async function prove(tx: Tx, jobId: string, { stop, step }: Step, note: string): Promise<void> {
+async function prove(tx: Tx, jobId: string, { stop, step }: Step, said: Said): Promise<void> {
   for (const deviceId of step.deviceIds) {
-    const content = evidenceOf(stop, step, note, deviceId)
+    const content = evidenceOf(stop, step, said, deviceId)
     if (!content) continue
     const { value, ...seen } = content
     const facts = [value, `First contact: ${stop.title}`].map(textFact)
@@ -69,14 +78,15 @@ async function prove(tx: Tx, jobId: string, { stop, step }: Step, note: string):
   }
 }
 
-function evidenceOf(
-  stop: Stop,
-  step: WalkStep,
-  note: string,
-  deviceId: string,
-): (Pick<EvidenceContent, 'rung' | 'how'> & { readonly value: string }) | undefined {
+type SeenOnWalk = { readonly value: string } & (
+  | Pick<Extract<EvidenceContent, { how: 'read-live' }>, 'rung' | 'how' | 'witness'>
+  | Pick<Exclude<EvidenceContent, { how: 'read-live' }>, 'rung' | 'how'>
+)
+
+function evidenceOf(stop: Stop, step: WalkStep, { note, checked }: Said, deviceId: string): SeenOnWalk | undefined {
   const { kind, check, say } = step.step
-  if (check === 'reached-planned') return { rung: 'reached', how: 'read-live', value: note }
+  if (check === 'reached-planned')
+    return checked && { rung: 'reached', how: 'read-live', witness: checked.witness, value: note }
   if (stop.action?.kind !== 'group-on') return undefined
   if (kind === 'expect') return { rung: 'powered', how: 'seen', value: `Seen as expected: ${say}` }
   const last = stop.steps.filter((each) => each.deviceIds.includes(deviceId) && each.step.kind === 'caution').at(-1)
@@ -124,7 +134,7 @@ async function saveStep(
   jobId: string,
   row: WalkStepRow | null,
   stepKey: string,
-  fields: Pick<WalkStepRow, 'state' | 'note' | 'wait'>,
+  fields: Pick<WalkStepRow, 'state' | 'note' | 'wait' | 'rests'>,
 ): Promise<void> {
   const stamp = { ...fields, who: tx.who, at: tx.now }
   if (row) await tx.manager.update(walkSteps, { id: row.id }, { ...stamp, version: row.version + 1 })
@@ -165,5 +175,5 @@ export async function reopenStep(tx: Tx, jobId: string, stepKey: string): Promis
 /** Keeps a running wait; it survives a restart. */
 export async function saveWait(tx: Tx, jobId: string, stepKey: string, wait: WaitRecord, note = ''): Promise<void> {
   const row = await tx.manager.findOne(walkSteps, { where: { jobId, stepKey } })
-  await saveStep(tx, jobId, row, stepKey, { state: 'waiting', note, wait: JSON.stringify(wait) })
+  await saveStep(tx, jobId, row, stepKey, { state: 'waiting', note, wait: JSON.stringify(wait), rests: null })
 }

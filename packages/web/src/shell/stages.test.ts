@@ -30,7 +30,7 @@ describe('the walk', () => {
     const job = sampleJob({ devices: [sampleDevice('A', '10.20.40.60'), sampleDevice('B', '10.20.40.61')] })
     const [a, b] = job.devices
     const fact = { id: 'f', setting: 'address', standing: 'verified', how: 'read-live', who: 'R. Osei', at: 1 } as const
-    const step = { id: 's', note: '', who: 'R. Osei', at: 1, wait: null, version: 1 } as const
+    const step = { id: 's', note: '', who: 'R. Osei', at: 1, wait: null, rests: null, version: 1 } as const
     const walk = {
       ...blankWalk,
       // B was verified before its plan changed: that counts no more.

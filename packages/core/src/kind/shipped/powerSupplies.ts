@@ -29,9 +29,9 @@ export const powerSupplies: readonly DeviceKindFacts[] = [
     limits: ['Grid settings only by those licensed to set them, as the network operator prescribes.'],
     beforePower: [
       'DC from PV and battery stays live and arcs: isolate as the manual says',
-      'Polarity of each string and of the battery measured',
       'Terminator of the battery line',
     ],
+    measuredBefore: ['Polarity and voltage of each string and of the battery, at the open terminals'],
     terms: { 'largest-read': '100', 'poll-interval': '1000 ms', timeout: '500 ms' },
     usual: ofInverters,
   },

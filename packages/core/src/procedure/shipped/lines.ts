@@ -10,6 +10,7 @@ import {
   nameplate,
   powering,
   prepare,
+  record,
   set,
   todo,
   wait,
@@ -139,7 +140,8 @@ export const onLines: readonly RunFacts[] = [
         check: 'reached-present',
         why: 'Address in the laptop’s subnet, the same port at both ends.',
       }),
-      check('verify', 'text', 'Scan a tag: its text arrives.', { check: 'text-arrives' }),
+      record('verify', 'tag-text', 'Take a tag to scan, and write down what it says.', { record: 'text-on-tag' }),
+      check('verify', 'text', 'Scan the tag: its text arrives.', { check: 'text-arrives' }),
     ],
   },
   {

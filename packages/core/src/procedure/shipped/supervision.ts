@@ -65,6 +65,10 @@ export const supervision: readonly RunFacts[] = [
         protects: 'data',
         why: 'It pairs by its name: a name that is changed later pairs anew.',
       }),
+      record('after', 'names-read', 'Read its name where it stands: in the device, and in each other place.', {
+        record: 'names',
+        onlyWhere: 'named-elsewhere',
+      }),
       check('after', 'names', 'The name is the same in each place.', { check: 'names-equal', protects: 'data' }),
       todo('after', 'restart', 'Restart it: its name counts from then on.', { acts: ['powers'], protects: 'data' }),
       wait('after', 'restarted', 'It restarts.', { seconds: 'start-up', watch: 'gone-and-back' }),
@@ -79,6 +83,18 @@ export const supervision: readonly RunFacts[] = [
       wait('after', 'paired', 'They pair.', {
         seconds: OFF_LINE_SECONDS,
         normal: ['Off-line for 4 to 5 minutes: normal.'],
+      }),
+      expectation('after', 'paired-seen', 'The server shows {tag} on line, under its new name.', {
+        protects: 'plant',
+        lamps: [],
+        why: 'Time does not pair them: nothing goes on before the server shows it.',
+        otherwise: [
+          {
+            saw: 'Still off line',
+            likely: 'The old entry is still there, or the name differs.',
+            check: 'Names in each place, letter for letter; then wait its time once more.',
+          },
+        ],
       }),
       record('after', 'version-read', 'Its version, as its page says.', { record: 'firmware' }),
       check('after', 'version', 'Its version is not above the server’s.', { check: 'firmware', protects: 'data' }),
@@ -96,6 +112,18 @@ export const supervision: readonly RunFacts[] = [
       wait('after', 'loaded', 'It takes the database and restarts.', {
         seconds: OFF_LINE_SECONDS,
         normal: ['Off-line for 4 to 5 minutes again.'],
+      }),
+      expectation('after', 'loaded-seen', '{tag} is on line again, and its page shows the database that was loaded.', {
+        protects: 'plant',
+        lamps: [],
+        why: 'With an empty database the field devices would be taken over by nobody.',
+        otherwise: [
+          {
+            saw: 'The old database, or none',
+            likely: 'It still restarts, or the load was not taken.',
+            check: 'Its page: name and date of the database; then load again.',
+          },
+        ],
       }),
       todo('after', 'trunk-in', 'Plug the trunk back in.', {
         putsBack: 'Field trunk of {tag}',

@@ -28,6 +28,7 @@ const holdsOf: Readonly<Record<OnlyWhere, (job: Job, device: Device) => boolean>
   'factory-unknown': (job, device) => factoryOf(job, device) === undefined,
   addressed: (job, device) => plannedOf(job, device) !== undefined,
   'not-addressed': (job, device) => plannedOf(job, device) === undefined,
+  'named-elsewhere': (_job, device) => device.namePlaces.length > 0,
 }
 
 /** Checks that are steps only where the plan asks for something: a plan that changes later asks for them anew. */

@@ -3,6 +3,7 @@ import { kindFacts, type LampMeaning } from '../../kind'
 import type { BringUpAction, BringUpJob, HostAddress } from '../../sequence'
 import { factoryOf, presentOf } from '../present'
 import { fieldsOf, type StepFields } from '../fields'
+import { asItStands } from '../rests'
 import { latestFact, startUpOf, type StepRecord, type WalkRecord } from '../record'
 import type { Phase, RunStep } from '../run'
 import { isAsked } from './asked'
@@ -45,7 +46,9 @@ export interface Making {
 }
 
 export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Making {
-  const records: ReadonlyMap<string, StepRecord> = new Map(record.steps.map((step) => [step.stepKey, step]))
+  const records: ReadonlyMap<string, StepRecord> = new Map(
+    record.steps.map((step) => [step.stepKey, asItStands(job, record, step)]),
+  )
   const step: Making['step'] = (stopKey, device, run, all = device ? [device] : []) => {
     const whom = device ? `${device.id} ` : all.length > 0 ? `${signOf(all)} ` : ''
     const key = `${stopKey} / ${whom}${run.id}`

@@ -123,8 +123,16 @@ function beforePower(making: Making, device: Device): readonly OfDevice[] {
   const kind = kindFacts(device.kind, making.job.kinds)
   const prepare = (id: string, say: string): RunStep => ({ id, phase: 'before-power', kind: 'prepare', say })
   const sheet = kind.beforePower.map((say, index) => prepare(`sheet-${index + 1}`, say))
+  const measured = (kind.measuredBefore ?? []).map((say, index): RunStep => ({
+    id: `measured-${index + 1}`,
+    phase: 'before-power',
+    kind: 'record',
+    record: 'measured',
+    protects: 'people',
+    say: `Measure: ${say.slice(0, 1).toLowerCase()}${say.slice(1)}.`,
+  }))
   const sockets = kind.sockets
     .filter((socket) => socket.looksLikeNetwork && !socket.isNetwork)
     .map((socket, index) => prepare(`socket-${index + 1}`, `No network cable in "${socket.name}": ${socket.use}.`))
-  return [...sheet, ...sockets, ...own].map((step) => ({ device, step }))
+  return [...sheet, ...measured, ...sockets, ...own].map((step) => ({ device, step }))
 }

@@ -144,6 +144,7 @@ describe('what a row answers', () => {
     tag,
     unit: number,
     identity: answers ? '' : undefined,
+    orderCode: '',
   })
   const silent = { unit: 3, answers: false }
 

@@ -13,7 +13,7 @@ const STAGES: Readonly<Record<Readiness['open'][number]['kind'], string | undefi
   ledger: undefined,
   'no-handshake-yet': 'line-up',
   'at-odds': 'proof',
-  rung: 'proof',
+  rung: undefined,
   device: 'line-up',
   'in-no-handshake': undefined,
   wait: 'first-contact',
@@ -26,20 +26,33 @@ interface OpenPointsProps extends Pick<Readiness, 'open' | 'known'> {
   readonly job: Job
 }
 
-/** Everything that keeps hand-over shut, with the stage where it is worked on; then what was decided with a reason. */
+/**
+ * Everything that keeps hand-over shut, with the stage where it is worked on; then what was decided with a reason. Who
+ * lacks which rung stands in the table below.
+ */
 export function OpenPoints({ job, open, known }: OpenPointsProps) {
+  const rungCount = open.filter(({ kind }) => kind === 'rung').length
   return (
     <>
       {open.length > 0 && (
         <ul aria-label="Open points">
-          {open.map(({ kind, say }) => (
-            <li className="grid grid-cols-[16px_1fr_auto] items-start gap-2 py-1.25 text-row" key={say}>
-              <Glyph state={kind === 'at-odds' || kind === 'device' ? 'at-odds' : 'not-started'} size={16} />
-              <span>{say}</span>
-              {STAGES[kind] !== undefined && <Link to={`/jobs/${job.id}/${STAGES[kind]}`}>Go there</Link>}
-              {kind === 'in-no-handshake' && <LetStand job={job} />}
+          {open
+            .filter(({ kind }) => kind !== 'rung')
+            .map(({ kind, say }) => (
+              <li className="grid grid-cols-[16px_1fr_auto] items-start gap-2 py-1.25 text-row" key={say}>
+                <Glyph state={kind === 'at-odds' || kind === 'device' ? 'at-odds' : 'not-started'} size={16} />
+                <span>{say}</span>
+                {STAGES[kind] !== undefined && <Link to={`/jobs/${job.id}/${STAGES[kind]}`}>Go there</Link>}
+                {kind === 'in-no-handshake' && <LetStand job={job} />}
+              </li>
+            ))}
+          {rungCount > 0 && (
+            <li className="grid grid-cols-[16px_1fr] items-start gap-2 py-1.25 text-row">
+              <Glyph state="in-hand" size={16} />
+              {rungCount} {rungCount === 1 ? 'rung is' : 'rungs are'} not proven everywhere: the table names who lacks
+              what.
             </li>
-          ))}
+          )}
         </ul>
       )}
       {known.length > 0 && (

@@ -94,7 +94,7 @@ function RungLine({ job, handshake, rung }: { job: Job; handshake: Handshake; ru
   )
 }
 
-type EvidenceValues = { readonly value: string; readonly how: How }
+type EvidenceValues = { readonly value: string; readonly how: Exclude<How, 'read-live'> }
 const checkEvidence = againstPart<EvidenceValues>(bodies.addEvidence)
 const checkDecision = againstPart<Pick<NewDecision, 'state' | 'reason'>>(bodies.decide)
 

@@ -1,5 +1,5 @@
 import { formatIpv4 } from '@calm/core/address'
-import { portOf, presentOf } from '@calm/core/procedure'
+import { PLUG_SHOWS, portOf, presentOf } from '@calm/core/procedure'
 import { useState } from 'react'
 import { Choice, Glyph, Problems, Button } from '../../../ui'
 import type { ViewProps } from '../viewProps'
@@ -42,6 +42,15 @@ export function WhichBox({
         const left = now.answers ? `, ${now.identities.join(' and ')} stays` : ''
         const text = `plug pulled, ${chosen.address} went silent${left}`
         await acts.addFact({ deviceId: chosen.device.id, setting: 'identity', standing: 'found', text, how: 'seen' })
+        // Where another stays, the plug does not tell who answers there.
+        if (!now.answers)
+          await acts.addFact({
+            deviceId: chosen.device.id,
+            setting: PLUG_SHOWS,
+            standing: 'found',
+            text: chosen.address,
+            how: 'seen',
+          })
         setSay(`It is ${chosen.device.tag}: ${text}.`)
         return setState('went')
       }

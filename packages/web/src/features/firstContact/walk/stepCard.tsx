@@ -55,7 +55,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepI
   }, [step.key])
 
   const say = (state: 'done' | 'overridden' | 'parked' | 'unexpected', text: string) =>
-    acts.settle({ stepKey: step.key, state, note: text, seen }).catch(() => undefined)
+    acts.settle({ stepKey: step.key, state, note: text.trim(), seen }).catch(() => undefined)
   const check = async (tellsWhy = true) => {
     const result = await acts.check(step.key).catch(() => undefined)
     setAnswer(result)
@@ -74,7 +74,7 @@ export function StepCard({ job, record, stop, step, isDue, laptop, acts }: StepI
       await acts.settle({
         stepKey: each.key,
         state: 'done',
-        note: kind === 'record' ? typed(each) : '',
+        note: kind === 'record' ? typed(each).trim() : '',
         seen: each.record?.version ?? 0,
       })
   }

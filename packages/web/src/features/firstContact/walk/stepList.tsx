@@ -18,7 +18,7 @@ export function StepList({
 }) {
   const open = stop.steps.filter((step) => !isSettled(step))
   const sheet = open.filter((step) => step.step.kind === 'prepare' && !step.blocks)
-  const free = open.filter((step) => !step.blocks && !['check', 'wait', 'record', 'decide'].includes(step.step.kind))
+  const free = open.filter((step) => !step.blocks && ['prepare', 'do', 'set', 'turn'].includes(step.step.kind))
   const tick = (steps: readonly WalkStep[], note: string) =>
     void acts.stretch({ stepKeys: steps.map((step) => step.key), state: 'done', note }).catch(() => undefined)
   const protectedFirst = open.find((step) => step.blocks)

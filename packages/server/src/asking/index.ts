@@ -1,0 +1,1 @@
+export { askOnPlan } from './askOnPlan'
