@@ -6,7 +6,10 @@ import { macTwice, networkRules, portRules } from '@calm/core/address'
 import { busRules } from '@calm/core/bus'
 import { severities, type Rule } from '@calm/core/findings'
 import { deviceRules } from '@calm/core/lineUp'
+import { openKinds } from '@calm/core/handOver'
+import { rungs } from '@calm/core/ladder'
 import { pointRules } from '@calm/core/points'
+import { checkFacts, checkIds, settledBy, stepKinds, type CheckId, type StepKind } from '@calm/core/procedure'
 import { termCatalogue } from '@calm/core/terms'
 
 const file = join(dirname(dirname(fileURLToPath(import.meta.url))), 'docs', 'rules.md')
@@ -56,12 +59,71 @@ const text = [
   terms,
 ].join('\n')
 
+const checksFile = join(dirname(file), 'checks.md')
+const rows = (lines: readonly (readonly string[])[]) => lines.map((cells) => `| ${cells.join(' | ')} |`)
+
+const checks = [
+  '# What can turn green, and what it looked at',
+  '',
+  'Made from the lists of checks, steps and rungs by `npm run docs`; do not edit by hand. With nothing to compare, or with something left that had to be, a check is not conclusive. What it rests on is kept with the step; when that changes it has not passed any more.',
+  '',
+  '## Checks',
+  '',
+  '| id | says | looks at | asks the plant | rests on | counts since | holds |',
+  '|---|---|---|---|---|---|---|',
+  ...rows(
+    Object.entries(checkFacts).map(([id, { looksAt, how, restsOn, since, lasts }]) => [
+      `\`${id}\``,
+      checkIds[id as CheckId],
+      looksAt,
+      how === 'asks' ? 'yes' : 'no',
+      restsOn.join(', ') || 'nothing that could change',
+      since || 'it is looked at now',
+      lasts === 'moment' ? 'until the next step' : 'until that changes',
+    ]),
+  ),
+  '',
+  '## Steps',
+  '',
+  '| kind | green when |',
+  '|---|---|',
+  ...rows(Object.entries(stepKinds).map(([kind, name]) => [name, settledBy[kind as StepKind]])),
+  '',
+  '## Rungs of a ladder',
+  '',
+  '| rung | proven when | falls when one of these changes |',
+  '|---|---|---|',
+  ...rows(
+    rungs.map(({ name, proof, restsOn }) => [
+      name,
+      proof,
+      restsOn.length === 0
+        ? 'nothing of the plan'
+        : [...new Set(restsOn.map((fact) => fact.split('.')[0] ?? ''))].join(', '),
+    ]),
+  ),
+  '',
+  '## Hand-over',
+  '',
+  'Ready is a job with none of these open:',
+  '',
+  ...Object.entries(openKinds).map(([kind, { counts }]) => `- \`${kind}\`: ${counts}`),
+  '',
+].join('\n')
+
+const files = [
+  [file, text, 'docs/rules.md is not what the rule catalogue says'],
+  [checksFile, checks, 'docs/checks.md is not what the lists of checks and steps say'],
+] as const
+
 if (!process.argv.includes('--check')) {
-  writeFileSync(file, text)
+  for (const [path, content] of files) writeFileSync(path, content)
   console.log(
-    `${portRules.length + 1 + networkRules.length + busRules.length + deviceRules.length + pointRules.length} rules, ${termCatalogue.length} terms written to docs/rules.md`,
+    `${portRules.length + 1 + networkRules.length + busRules.length + deviceRules.length + pointRules.length} rules, ${termCatalogue.length} terms, ${Object.keys(checkFacts).length} checks written to docs`,
   )
-} else if (readFileSync(file, 'utf8') !== text) {
-  console.error('docs/rules.md is not what the rule catalogue says. Run: npm run docs')
-  process.exit(1)
-}
+} else
+  for (const [path, content, say] of files)
+    if (readFileSync(path, 'utf8') !== content) {
+      console.error(`${say}. Run: npm run docs`)
+      process.exitCode = 1
+    }

@@ -282,7 +282,7 @@ export function judgeText({ relay, port, came, expected }: TextSeen): CheckResul
 /** What of a text can be seen: negotiation of a terminal and control signs left out. */
 const printable = (text: string): string =>
   text
-     
+
     .replace(/\xff[\xfb-\xfe][\s\S]/g, '')
     // eslint-disable-next-line no-control-regex -- they are what is left out
     .replace(/[\x00-\x1f\x7f-\x9f]+/g, ' ')

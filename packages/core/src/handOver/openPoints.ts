@@ -34,35 +34,66 @@ export interface OpenSource {
 /** The rule under which a device that stands in no handshake is let stand, with a reason. */
 export const NO_HANDSHAKE = 'hand-over.no-handshake'
 
-/** Everything that is counted, in the order in which it is told; a function for each kind. */
-const openKinds = {
-  ledger: ({ ledger }: OpenSource) => ledgerBlocks(ledger),
-  'no-handshake-yet': ({ ladders }: OpenSource) => (ladders.length === 0 ? ['There is no handshake yet.'] : []),
-  'at-odds': handshakesAtOdds,
-  rung: rungsOpen,
-  device: devicesAtOdds,
-  'in-no-handshake': ({ job }: OpenSource) => {
-    const outside = inNoHandshake(job).filter(({ id, tag }) => !isLetStand(job, id, tag))
-    return outside.length === 0 || job.handshakes.length === 0
-      ? []
-      : [`In no handshake, so nothing is compared: ${names(outside.map(({ tag }) => tag))}.`]
+interface OpenKindFacts {
+  /** What is counted, in a few words. */
+  readonly counts: string
+  readonly find: (source: OpenSource) => readonly string[]
+}
+
+/** Everything that is counted, in the order in which it is told. */
+export const openKinds = {
+  ledger: {
+    counts: 'forced values and temporary things that were not seen back',
+    find: ({ ledger }) => ledgerBlocks(ledger),
   },
-  wait: ({ job, walk }: OpenSource) => stepsIn(job, standing({ job, walk }), 'waiting', 'Still waited for'),
-  unexpected: ({ job, walk }: OpenSource) =>
-    stepsIn(job, standing({ job, walk }), 'unexpected', 'Not as it should be, in First contact'),
-  run: ({ job, walk }: OpenSource) =>
-    openRuns(job, walk).map(({ run, device }) => `Begun and not finished: ${run.name}, ${device.tag}.`),
-  question: ({ job }: OpenSource) => {
-    const open = job.requests.filter(({ answeredOn }) => answeredOn === null)
-    return open.length === 0
-      ? []
-      : [`Asked of others and not answered: ${names(open.map(({ what, toWhom }) => `${what} (${toWhom})`))}.`]
+  'no-handshake-yet': {
+    counts: 'a job without a handshake',
+    find: ({ ladders }) => (ladders.length === 0 ? ['There is no handshake yet.'] : []),
   },
-} satisfies Readonly<Record<string, (source: OpenSource) => readonly string[]>>
+  'at-odds': { counts: 'handshakes with a rung at odds', find: handshakesAtOdds },
+  rung: {
+    counts: 'each rung of each handshake that applies and is neither proven nor parked, every point of Reading counted',
+    find: rungsOpen,
+  },
+  device: {
+    counts: 'findings that will not work or are unsafe, labels that are not as planned, points that cannot be read',
+    find: devicesAtOdds,
+  },
+  'in-no-handshake': { counts: 'devices of which nothing is compared', find: outsideOfAll },
+  wait: {
+    counts: 'waits that run',
+    find: ({ job, walk }) => stepsIn(job, standing({ job, walk }), 'waiting', 'Still waited for'),
+  },
+  unexpected: {
+    counts: 'steps at which something else was seen, and checks whose ground has changed',
+    find: ({ job, walk }) =>
+      stepsIn(job, standing({ job, walk }), 'unexpected', 'Not as it should be, in First contact'),
+  },
+  run: {
+    counts: 'runs that were begun and are not finished',
+    find: ({ job, walk }) =>
+      openRuns(job, walk).map(({ run, device }) => `Begun and not finished: ${run.name}, ${device.tag}.`),
+  },
+  question: { counts: 'what was asked of others and is not answered', find: questionsOpen },
+} satisfies Readonly<Record<string, OpenKindFacts>>
+
+function outsideOfAll({ job }: OpenSource): readonly string[] {
+  const outside = inNoHandshake(job).filter(({ id, tag }) => !isLetStand(job, id, tag))
+  return outside.length === 0 || job.handshakes.length === 0
+    ? []
+    : [`In no handshake, so nothing is compared: ${names(outside.map(({ tag }) => tag))}.`]
+}
+
+function questionsOpen({ job }: OpenSource): readonly string[] {
+  const open = job.requests.filter(({ answeredOn }) => answeredOn === null)
+  return open.length === 0
+    ? []
+    : [`Asked of others and not answered: ${names(open.map(({ what, toWhom }) => `${what} (${toWhom})`))}.`]
+}
 
 /** Everything that stands against hand-over, kind by kind; empty when nothing does. The sign-off itself is not asked for. */
 export const openPointsOf = (source: OpenSource): readonly OpenPoint[] =>
-  (Object.keys(openKinds) as OpenKind[]).flatMap((kind) => openKinds[kind](source).map((say) => ({ kind, say })))
+  (Object.keys(openKinds) as OpenKind[]).flatMap((kind) => openKinds[kind].find(source).map((say) => ({ kind, say })))
 
 /** What somebody decided to leave as it is: parked rungs and steps, findings and devices let stand. */
 export function knownPointsOf({ job, walk, ladders }: OpenSource): readonly KnownPoint[] {

@@ -119,7 +119,7 @@ function rungOnLadder(rung: RungFacts, facts: LadderFacts): RungOnLadder {
   if (inForce && !(inForce.state === 'proven' && whole?.state === 'proven')) return { ...base, ...inForce }
   if (whole) return { ...base, state: whole.state, because: whole.because, missing: whole.missing }
   if (decided && (decision.state === 'waiting' || decision.state === 'in-hand')) {
-    return { ...base, state: decision.state, because: decision.reason, missing: rung.proof }
+    return { ...base, state: decision.state, because: decision.reason, missing: toBeSeen(rung) }
   }
   if (facts.notApplying.includes(rung.id) && decision?.state !== 'none') {
     return { ...base, state: 'not-apply', because: 'This kind of device does not need it.', missing: '' }
@@ -136,9 +136,13 @@ function rungOnLadder(rung: RungFacts, facts: LadderFacts): RungOnLadder {
           : 'Confirm that they are in force at both ends.',
     }
   }
-  const missing = rung.about === 'point' && points.length === 0 ? 'No point is asked for yet.' : rung.proof
+  const missing = rung.about === 'point' && points.length === 0 ? 'No point is asked for yet.' : toBeSeen(rung)
   return { ...base, state: 'not-started', because: '', missing }
 }
+
+/** What proves a rung, said so that nobody takes it for something that is so already. */
+const toBeSeen = ({ proof }: RungFacts): string =>
+  `Still to be seen: ${proof.slice(0, 1).toLowerCase()}${proof.slice(1)}`
 
 /** What is known to be entered and in force makes of the rung Agreed; `undefined` where it says nothing by itself. */
 function byStanding({
@@ -198,9 +202,9 @@ function ofOne(rung: RungFacts, { state, because, changes }: Standing): Whole {
     case 'proven':
       return { state, because, missing: '', changes }
     case 'at-odds':
-      return { state, because, missing: `Put it right and see it again: ${rung.proof}`, changes }
+      return { state, because, missing: `Put it right and see it again. ${toBeSeen(rung)}`, changes }
     case 'changed':
-      return { state: 'in-hand', because, missing: `See it again: ${rung.proof}`, changes }
+      return { state: 'in-hand', because, missing: `See it again. ${toBeSeen(rung)}`, changes }
   }
 }
 
@@ -216,7 +220,7 @@ function ofPoints(rung: RungFacts, points: readonly PointOnRung[]): Whole {
   const count = `${proven.length} of ${points.length} points proven`
   if (odds.length > 0) {
     const because = `${count}; at odds: ${names(odds)}. ${odds[0]?.because ?? ''}`
-    return { state: 'at-odds', because, missing: `Put it right and see it again: ${rung.proof}`, changes }
+    return { state: 'at-odds', because, missing: `Put it right and see it again. ${toBeSeen(rung)}`, changes }
   }
   if (proven.length === points.length)
     return { state: 'proven', because: `All ${points.length} points proven: ${names(points)}.`, missing: '', changes }

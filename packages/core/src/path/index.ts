@@ -1,5 +1,6 @@
 export { judgePath, type HopJudgement, type PathJudgement } from './judge'
 export type { Observation, Source } from './observation'
+export { ageText, staleMs, STALE_INTERVALS } from './stale'
 export {
   findFaults,
   hopsShown,

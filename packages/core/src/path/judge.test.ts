@@ -2,6 +2,7 @@ import { instant } from '../units'
 import { decodeValue, encodeValue, type ByteOrder } from '../values'
 import { judgePath, type PathQuestion } from './judge'
 import type { Observation } from './observation'
+import { ageText, staleMs } from './stale'
 
 const hop = (at: string, value: number | undefined, more: Partial<Observation> = {}): Observation => ({
   at,
@@ -121,6 +122,18 @@ describe('the path of a value', () => {
     )
     const text = { type: 'ascii', order: 'ABCD', registers: 2 } as const
     expect(judgePath(question(near, { reference: 0, format: text })).say).toMatch(/^Right up/)
+  })
+
+  // A value is stale after three intervals: common practice, no source.
+  test('a live value that stands still is not inside any more, whatever it shows', () => {
+    const [at, interval] = [1000, 500]
+    expect(staleMs(at, interval, at + 1500)).toBeUndefined()
+    expect(staleMs(at, interval, at + 1501)).toBe(1501)
+    const judged = judgePath(question([hop('FM-201', 42.4), hop('PLC-101', 42.4, { staleMs: 30_000 })]))
+    expect(judged).toMatchObject({ verdict: 'open', say: 'PLC-101: Stale: read 30 s ago, and not since.' })
+    expect(judged.hops.map(({ state }) => state)).toEqual(['inside', 'stale'])
+    expect(judgePath(question([hop('FM-201', 17, { staleMs: 3_000 })])).verdict).toBe('open')
+    expect([1_600, 12_300, 300_000].map(ageText)).toEqual(['1.6 s', '12 s', '5 min'])
   })
 
   test('"not a number" is outside, never inside', () => {

@@ -11,6 +11,7 @@ import {
   type ValueFormat,
 } from '../values'
 import type { Observation } from './observation'
+import { ageText } from './stale'
 
 /** What is asked of a path: the reference, how far off it may be, and how the device sends the value. */
 export interface PathQuestion {
@@ -27,7 +28,7 @@ export interface PathQuestion {
 
 export interface HopJudgement {
   readonly observation: Observation
-  readonly state: 'inside' | 'outside' | 'no-value' | 'no-reference'
+  readonly state: 'inside' | 'outside' | 'no-value' | 'no-reference' | 'stale'
   readonly comparison: Comparison | undefined
   /** The first hop where the number is wrong. */
   readonly turnsWrongHere: boolean
@@ -36,7 +37,10 @@ export interface HopJudgement {
 
 export interface PathJudgement {
   readonly hops: readonly HopJudgement[]
-  /** `proven`: every hop has a value inside the tolerance. `at-odds`: one is outside. `open`: something is missing. */
+  /**
+   * `proven`: every hop has a value inside the tolerance. `at-odds`: one is outside. `open`: something is missing, or
+   * stands still: what was so some time ago is not so now.
+   */
   readonly verdict: 'proven' | 'at-odds' | 'open'
   /** One sentence: the verdict and its reason. */
   readonly say: string
@@ -49,17 +53,19 @@ export function judgePath(question: PathQuestion): PathJudgement {
   let wrongBefore = false
   const hops = question.hops.map((observation, index): HopJudgement => {
     const comparison =
-      observation.value !== undefined && question.reference !== undefined
+      observation.value !== undefined && observation.staleMs === undefined && question.reference !== undefined
         ? compareReading(observation.value, question.reference, question.tolerance)
         : undefined
     const state =
       observation.value === undefined
         ? 'no-value'
-        : comparison === undefined
-          ? 'no-reference'
-          : comparison.verdict === 'inside'
-            ? 'inside'
-            : 'outside'
+        : observation.staleMs !== undefined
+          ? 'stale'
+          : comparison === undefined
+            ? 'no-reference'
+            : comparison.verdict === 'inside'
+              ? 'inside'
+              : 'outside'
     const turnsWrongHere = state === 'outside' && !wrongBefore
     if (state === 'outside') wrongBefore = true
     return { observation, state, comparison, turnsWrongHere, say: hopSentence(question, index, state, turnsWrongHere) }
@@ -85,6 +91,7 @@ function hopSentence(
 ): string {
   const hop = question.hops[index]
   if (!hop || state === 'no-value') return hop?.silence || 'No value yet.'
+  if (state === 'stale') return `Stale: read ${ageText(hop.staleMs ?? 0)} ago, and not since.`
   if (state === 'no-reference') return 'Nothing to compare with yet.'
   if (state === 'inside') return `Inside ${toleranceText(question.tolerance, question.unit)}`
   return turnsWrongHere ? 'The number turns wrong here' : 'Wrong from the hop before'
@@ -95,7 +102,7 @@ function pathSentence(question: PathQuestion, hops: readonly HopJudgement[]): st
   if (wrong === 0)
     return `${question.hops[0]?.at} itself does not show the reference. Look at the device, its register and its wiring first.`
   if (wrong > 0) return explainTurn(question, wrong)
-  const silent = hops.find((hop) => hop.state === 'no-value')
+  const silent = hops.find((hop) => hop.state === 'no-value' || hop.state === 'stale')
   if (silent) return `${silent.observation.at}: ${silent.say}`
   if (question.reference === undefined) return 'Type a reference: what an independent instrument or display shows.'
   return `All ${hops.length} hops show the reference within ${toleranceText(question.tolerance, question.unit)}.`

@@ -12,6 +12,8 @@ export interface Observation {
   readonly value: number | undefined
   readonly seen: Instant | undefined
   readonly source: Source
+  /** Of a value that is read live: its age in ms where it stands still; left out while it is fresh. */
+  readonly staleMs?: number | undefined
   /** Why there is no value, in one sentence. */
   readonly silence: string
 }

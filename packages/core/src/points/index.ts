@@ -14,7 +14,6 @@ export {
 } from './pointTable'
 export { checkPoints, findingsOf, pointRules, type PlacedPoint, type PointFinding, type PointFindings } from './rules'
 export { commandRows, declarations, mapRows, markOf } from './tablesOut'
-export { forbiddenOf, readForbidden } from './forbidden'
 export { packingOf, tableOfMost, USUAL_POLL_MS, type DevicePacking } from './wanted'
 export { expectedOf, placeBy, questionOf } from './why'
 export { readLargest } from './largest'

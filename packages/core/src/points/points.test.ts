@@ -1,3 +1,5 @@
+import { tables, type Table } from '../modbus'
+import { forbiddenOf, readForbidden } from '../packing'
 import type { ByteOrder, DataType } from '../values'
 import { applyChanges } from '../changes'
 import { explainPoints, type RankedExplanation } from '../explain'
@@ -21,7 +23,6 @@ import {
   pointColumn,
   questionOf,
   readPointRows,
-  readForbidden,
   readRegister,
   foundAtController,
   usualOrder,
@@ -450,6 +451,13 @@ test('addresses that must not be read part requests; a point on one of them is n
   expect(read('9-7')).toBe('"9-7" ends before it begins.')
   expect(read('30001-40001')).toBe('"30001-40001" begins in one table and ends in another.')
   expect(read('x')).toBe('"x" is no address and no range.')
+  // One slip of the keyboard lifts no ban: what cannot be read protects everything.
+  const slipped = { ...handshake, unreadable: '50-60, 7x' }
+  const closed = packingOf({ ...job, handshakes: [slipped] }, slipped).packing
+  expect(closed.requests).toEqual([])
+  expect(closed.never).toHaveLength(packing.never.length + packing.requests.flatMap(({ carries }) => carries).length)
+  for (const table of Object.keys(tables) as Table[])
+    expect(forbiddenOf('50-60, 7x', 'holding-registers')).toContainEqual({ table, first: 0, last: 65_535 })
 })
 
 // IEC 61131-3: identifiers begin with a letter and have no blanks; keywords of types as in its table 10.

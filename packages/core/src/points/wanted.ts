@@ -1,8 +1,7 @@
 import { isSerial, serialLineOf, type Handshake, type Job, type Point } from '../job'
 import { limits, type Table } from '../modbus'
-import { packReads, type Packing, type PackingRules, type Wanted } from '../packing'
+import { forbiddenOf, packReads, type Packing, type PackingRules, type Wanted } from '../packing'
 import { characterMs, frameGapMs, readLineSettings } from '../serial'
-import { forbiddenOf } from './forbidden'
 import { readLargest } from './largest'
 import { placesOf, type PointPlace } from './place'
 

@@ -36,6 +36,7 @@ export {
   runFitsNow,
   runFor,
   runPlaces,
+  settledBy,
   stepKinds,
   type Act,
   type CheckId,

@@ -16,6 +16,21 @@ export const stepKinds: Readonly<Record<StepKind, string>> = {
   decide: 'Decide',
 }
 
+/** What turns a step of each kind green, and what that says. What is settled by a reason is never green. */
+export const settledBy: Readonly<Record<StepKind, string>> = {
+  caution: 'somebody read it: never together with other steps of another kind, and never by time',
+  prepare: 'somebody did it; several may be ticked at once, nothing is seen or measured by it',
+  do: 'somebody did it; several that protect nobody may be ticked at once',
+  turn: 'somebody did it for each device in turn',
+  set: 'somebody typed it in: entered, which is not in force',
+  wait: 'it was seen gone and back, or silent, as the wait asks; a wait that looks for nothing ends by its time. Where nobody could look, the time parks it',
+  expect: 'somebody saw the lamps or the display; never ticked together with other steps',
+  record:
+    'somebody wrote down what was read or measured; blank, or without a value where one is measured, it is refused',
+  check: 'the program compared something, and it agreed: see below. It cannot be ticked',
+  decide: 'somebody chose',
+}
+
 /** Where in the order of bring-up a step belongs. `last` is when everything else has been walked. */
 export type Phase = 'before-power' | 'power' | 'set' | 'effective' | 'verify' | 'after' | 'last'
 

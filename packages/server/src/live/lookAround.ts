@@ -1,7 +1,7 @@
+import { forbiddenOf } from '@calm/core/packing'
 import type { LookAround } from '@calm/contract'
 import type { Handshake, Job, Point } from '@calm/core/job'
 import { exceptionMeaning, limits, protocolAddress, type ModbusRequest } from '@calm/core/modbus'
-import { forbiddenOf } from '@calm/core/points'
 import { registersOf } from '@calm/core/values'
 import { explainOutcome } from '../exchange'
 import { askingOf, wayText } from './channelOf'

@@ -1,3 +1,4 @@
+import { forbiddenOf } from '@calm/core/packing'
 import type { Bench } from '@calm/bench'
 import type { LiveHop, LiveReading } from '@calm/contract'
 import { parseIpv4 } from '@calm/core/address'
@@ -13,7 +14,6 @@ import {
   tcpUnit,
   type ModbusResponse,
 } from '@calm/core/modbus'
-import { forbiddenOf } from '@calm/core/points'
 import type { ReadPlan } from '@calm/core/terms'
 import { dataTypes, decodeValue, formatRaw, registersOf, scaled } from '@calm/core/values'
 import { explainOutcome, type ExchangePool } from '../exchange'

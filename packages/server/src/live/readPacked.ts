@@ -1,8 +1,8 @@
 import type { LiveReading } from '@calm/contract'
 import type { Handshake, Job, Point } from '@calm/core/job'
 import { limits, protocolAddress, tableOfFunction } from '@calm/core/modbus'
-import { packReads, type Wanted } from '@calm/core/packing'
-import { forbiddenOf, readLargest, tableOfMost } from '@calm/core/points'
+import { forbiddenOf, packReads, type Wanted } from '@calm/core/packing'
+import { readLargest, tableOfMost } from '@calm/core/points'
 import { askHop, hopPlan, readHop, seenBy, type HopPlan, type LiveContext } from './readHop'
 import { wayText } from './channelOf'
 

@@ -4,7 +4,7 @@ import { isOpen, ledgerBlocks, ledgerOf, openRungsOf, type LedgerEntry } from '@
 import { ladderFor, termContextOf, type Handshake, type Job } from '@calm/core/job'
 import { rungStateWords } from '@calm/core/ladder'
 import { claspOf, type Clasp, type EndReading } from '@calm/core/terms'
-import type { ReachReport } from '@calm/contract'
+import type { ReachReport, ReadingEvidence } from '@calm/contract'
 import { Router } from 'express'
 import { askOnPlan } from '../asking'
 import { lookAround, reachDevice, reachPlanText, readSettings } from '../live'
@@ -13,6 +13,8 @@ import { requireLead } from '../security'
 import { addDecision, addEvidence, jobOfHandshake, notFound, readWalk, refusedBecause, type Tx } from '../store'
 import type { AppContext } from './context'
 import { serve } from './serve'
+
+const MOST_REMEMBERED = 200
 
 interface Place {
   readonly job: Job
@@ -47,14 +49,32 @@ export function proofRoutes(app: AppContext): Router {
     return { id, verdict: seen.verdict }
   })
 
-  serve(routes, api.recordReading, ({ params, body, who }) =>
-    prove(who, params.id, async (tx, { job, handshake }) => {
+  /** Readings that were recorded, by what names them: the same press twice is one evidence. */
+  const recorded = new Map<string, Awaited<ReturnType<typeof record>>>()
+  serve(routes, api.recordReading, async ({ params, body, who }) => {
+    const { deviceReading, controllerReading, controllerTyped, shownTyped } = body
+    const name = JSON.stringify([
+      params.id,
+      body.pointId,
+      deviceReading,
+      controllerReading,
+      controllerTyped,
+      shownTyped,
+    ])
+    const before = recorded.get(name)
+    if (before) return before
+    const made = await record(who, params.id, body)
+    if (recorded.size >= MOST_REMEMBERED) recorded.delete(recorded.keys().next().value ?? '')
+    recorded.set(name, made)
+    return made
+  })
+  const record = (who: string, handshakeId: string, body: ReadingEvidence) =>
+    prove(who, handshakeId, async (tx, { job, handshake }) => {
       const kept = (sequence: number) => app.live.kept(sequence)
       const { judgement, point, ...content } = readingEvidenceOf(job, handshake, body, kept, app.clock())
       const id = await addEvidence(tx, job.id, handshake, content, point)
       return { id, verdict: content.verdict, say: judgement.say }
-    }),
-  )
+    })
 
   serve(routes, api.reach, async ({ params, who }) => {
     const jobId = await store.read((manager) => jobOfHandshake(manager, params.id))

@@ -12,5 +12,12 @@ export {
   useSetFaults,
 } from './queries'
 export { serverNow } from './serverClock'
-export { StreamProvider, useLiveReadings, useStream, type Readings, type ReadingsByPoint } from './stream'
+export {
+  StreamProvider,
+  useLiveReadings,
+  useStream,
+  type Readings,
+  type ReadingsByPoint,
+  type TimedReading,
+} from './stream'
 export * from './walk'

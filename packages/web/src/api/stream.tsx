@@ -1,4 +1,4 @@
-import type { LiveHop, LiveReading } from '@calm/contract'
+import { LIVE_INTERVAL_MS, type LiveHop, type LiveReading } from '@calm/contract'
 import { api, pathOf } from '@calm/contract/api'
 import { useQueryClient } from '@tanstack/react-query'
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react'
@@ -15,8 +15,11 @@ export interface Ring {
   readonly missing: boolean
 }
 
+/** A reading, with how long it took since the one before it, ms. */
+export type TimedReading = LiveReading & { readonly interval: number }
+
 /** What was read last of one point, by hop. */
-export type Readings = Readonly<Partial<Record<LiveHop, LiveReading>>>
+export type Readings = Readonly<Partial<Record<LiveHop, TimedReading>>>
 /** What was read last of every point of the handshake that is watched, by point. */
 export type ReadingsByPoint = Readonly<Record<string, Readings>>
 
@@ -68,7 +71,7 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
       hearServerClock(reading.at)
       setReadings((before) => ({
         ...before,
-        [reading.pointId]: { ...before[reading.pointId], [reading.hop]: reading },
+        [reading.pointId]: { ...before[reading.pointId], [reading.hop]: timed(reading, before) },
       }))
     })
     source.addEventListener('ring', (event) => {
@@ -89,6 +92,12 @@ export function StreamProvider({ jobId, children }: { jobId: string; children: R
     [state, lostSince, readings, ring],
   )
   return <StreamContext value={value}>{children}</StreamContext>
+}
+
+/** Many points on a slow line are read less often than they are asked for: then that is their interval. */
+function timed(reading: LiveReading, before: ReadingsByPoint): TimedReading {
+  const last = before[reading.pointId]?.[reading.hop]
+  return { ...reading, interval: Math.max(LIVE_INTERVAL_MS, last ? reading.at - last.at : 0) }
 }
 
 export function useStream(): Stream {

@@ -1,5 +1,6 @@
 import type { DeviceKindFacts } from '../../kind'
 import { notations, type Notation } from '../../modbus'
+import { readForbidden } from '../../packing'
 import { exchanges, termIds, type End, type Exchange, type TermId } from '../../terms'
 import type { Tolerance } from '../../values'
 import { requestKinds } from '../media'
@@ -15,7 +16,7 @@ import {
   type TablesTaken,
 } from '../pathPlan'
 import { standingWords, type TermStanding } from '../standingWords'
-import { day, link, longText, number, oneOf, orOpen, shape, tag, text, whole, yesNo } from './field'
+import { day, link, longText, number, oneOf, orOpen, readBy, shape, tag, text, whole, yesNo } from './field'
 
 export const jobFields = {
   name: tag('name', 80),
@@ -48,6 +49,8 @@ export const acceptanceFields = {
   reason: text('reason', { least: 3, most: 400 }),
 }
 
+const readAddresses = (text: string) => readForbidden(text, 'holding-registers')
+
 export const handshakeFields = {
   position: number('place in the list', 0),
   name: text('name', { least: 1 }),
@@ -56,9 +59,9 @@ export const handshakeFields = {
   /** How the two ends speak: decides which terms there are. */
   exchange: oneOf<Exchange>('exchange', exchanges, { blank: 'modbus', since: 6 }),
   /** Addresses of the device that must not be read: reading some clears them, or stops the device. */
-  unreadable: text('addresses not to be read', { most: 400, blank: '', since: 7 }),
+  unreadable: readBy('addresses not to be read', readAddresses, { most: 400, mayBeBlank: true, blank: '', since: 7 }),
   /** Registers that the device gives only in a request of their own. */
-  alone: text('registers read alone', { most: 400, blank: '', since: 8 }),
+  alone: readBy('registers read alone', readAddresses, { most: 400, mayBeBlank: true, blank: '', since: 8 }),
   /** Whether values of two registers and more may only begin at even addresses. */
   evenOnly: yesNo('longer values at even addresses only', { blank: false, since: 8 }),
   /** Highest address that the device has; open where its manual does not say it. */

@@ -12,6 +12,7 @@ const glyphOf: Readonly<Record<HopJudgement['state'], RungState>> = {
   outside: 'at-odds',
   'no-value': 'not-started',
   'no-reference': 'in-hand',
+  stale: 'waiting',
 }
 
 interface HopProps {
@@ -63,14 +64,19 @@ export function Hop({ hop, where, unit, decimals, reading, typed, onType }: HopP
         <p className="flex min-h-9 items-baseline gap-2">
           <b
             data-value
-            className="text-say leading-snug font-heavy whitespace-nowrap group-data-[state=outside]:text-odds"
+            className="text-say leading-snug font-heavy whitespace-nowrap group-data-[state=outside]:text-odds group-data-[state=stale]:text-ink-soft group-data-[state=stale]:line-through"
           >
             {value === undefined ? '–' : <Powers text={formatNumber(value, decimals)} />}
           </b>
           {value !== undefined && <i className="text-ink-soft">{unit}</i>}
         </p>
       )}
-      <p className="text-row leading-snug group-data-[state=outside]:text-odds">{hop.say}</p>
+      <p
+        className="text-row leading-snug group-data-[state=outside]:text-odds group-data-[state=stale]:font-heavy group-data-[state=stale]:text-odds"
+        role={hop.state === 'stale' ? 'status' : undefined}
+      >
+        {hop.say}
+      </p>
       {reading?.hint && <p className="note">{reading.hint}</p>}
       <p className="note">
         {source === 'typed'
@@ -78,7 +84,7 @@ export function Hop({ hop, where, unit, decimals, reading, typed, onType }: HopP
             ? ''
             : `typed at ${format(observation.seen, 'HH:mm:ss')}`
           : reading
-            ? `${source === 'held' ? 'held since' : 'live,'} ${format(reading.at, 'HH:mm:ss')}${reading.roundTripMs === null ? '' : `, answered in ${reading.roundTripMs.toFixed(1)} ms`}, ${reading.mode}`
+            ? `${source === 'held' ? 'held since' : hop.state === 'stale' ? 'not live any more, read' : 'live,'} ${format(reading.at, 'HH:mm:ss')}${reading.roundTripMs === null ? '' : `, answered in ${reading.roundTripMs.toFixed(1)} ms`}, ${reading.mode}`
             : ''}
       </p>
     </li>

@@ -3,8 +3,10 @@ import type { Ladder, PointOnRung, RungState } from '@calm/core/ladder'
 import { formatNumber } from '@calm/core/values'
 import { Plus } from 'lucide-react'
 import { Tabs } from 'radix-ui'
-import type { ReadingsByPoint } from '../../api'
-import { Glyph } from '../../ui'
+import { ageText, staleMs } from '@calm/core/path'
+import { serverNow, type ReadingsByPoint, type TimedReading } from '../../api'
+import { useNow } from '../../shell'
+import { cn, Glyph } from '../../ui'
 
 const glyphOf: Readonly<Record<PointOnRung['state'], RungState>> = {
   proven: 'proven',
@@ -29,6 +31,7 @@ interface PointListProps {
 
 /** The points of a handshake, each with what the device shows now; the arrow keys go from one to the next. */
 export function PointList({ handshake, ladder, readings, onAdd }: PointListProps) {
+  const now = serverNow(useNow(Object.keys(readings).length > 0))
   return (
     <div className="flex flex-none flex-col gap-0.5 border-rule phone:w-52 phone:border-r phone:pr-3">
       <Tabs.List aria-label="Points" className="flex flex-col gap-0.5">
@@ -37,7 +40,8 @@ export function PointList({ handshake, ladder, readings, onAdd }: PointListProps
             key={point.id}
             point={point}
             state={standingOf(point, ladder)}
-            value={readings[point.id]?.device?.value ?? null}
+            reading={readings[point.id]?.device}
+            now={now}
           />
         ))}
       </Tabs.List>
@@ -52,7 +56,16 @@ export function PointList({ handshake, ladder, readings, onAdd }: PointListProps
   )
 }
 
-function PointTab({ point, state, value }: { point: Point; state: RungState; value: number | null }) {
+interface PointTabProps {
+  readonly point: Point
+  readonly state: RungState
+  readonly reading: TimedReading | undefined
+  readonly now: number
+}
+
+function PointTab({ point, state, reading, now }: PointTabProps) {
+  const value = reading?.value ?? null
+  const stale = reading && value !== null ? staleMs(reading.at, reading.interval, now) : undefined
   return (
     <Tabs.Trigger
       value={point.id}
@@ -61,10 +74,11 @@ function PointTab({ point, state, value }: { point: Point; state: RungState; val
     >
       <Glyph state={state} size={15} label />
       <span className="leading-tight font-heavy wrap-anywhere">{point.quantity}</span>
-      <span className="font-typed text-note">
+      <span className={cn('font-typed text-note', stale !== undefined && 'text-odds')}>
         {value === null ? '–' : formatNumber(value, point.decimals)} {value !== null && point.unit}
+        {stale !== undefined && `, stale ${ageText(stale)}`}
       </span>
-      {!point.asked && <span className="col-span-2 col-start-2 note">not asked for</span>}
+      {!point.asked && <span className="col-span-2 col-start-2 note">need not be proven</span>}
     </Tabs.Trigger>
   )
 }

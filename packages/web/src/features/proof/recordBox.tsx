@@ -1,5 +1,6 @@
 import type { Handshake, Job, Point } from '@calm/core/job'
-import { useRef } from 'react'
+import { format } from 'date-fns/format'
+import { useRef, useState } from 'react'
 import { api } from '@calm/contract/api'
 import { serverNow, useAct } from '../../api'
 import { usePageKeys } from '../../shell'
@@ -21,8 +22,10 @@ export function RecordBox({
   const change = useAct(job.id, api.recordReading)
   const button = useRef<HTMLButtonElement>(null)
   const { judgement, readings } = proof
+  const [recorded, setRecorded] = useState<string | undefined>(undefined)
   const record = () => {
-    if (!readings.device) return
+    if (!readings.device || change.isPending) return
+    setRecorded(undefined)
     change.mutate(
       {
         params: { id: handshake.id },
@@ -35,7 +38,12 @@ export function RecordBox({
           typedAt: proof.shownTyped.at || proof.controllerTyped.at || serverNow(),
         },
       },
-      { onSuccess: () => proof.letGo() },
+      {
+        onSuccess: ({ verdict: came, say }) => {
+          setRecorded(sayRecorded(point, came, say))
+          proof.letGo()
+        },
+      },
     )
   }
   usePageKeys({ R: () => button.current?.click(), H: () => proof.toggleHold() })
@@ -59,7 +67,8 @@ export function RecordBox({
         size="tall"
         wide
         disabled={verdict === 'open' || change.isPending}
-        onClick={record}
+        // The second click of a double click would record the next reading.
+        onClick={(event) => event.detail < 2 && record()}
       >
         {verdict === 'proven'
           ? 'Record reading as proven'
@@ -72,7 +81,18 @@ export function RecordBox({
         {verdict === 'open' ? judgement.say : 'Saves words, values, times and the reference, signed with your name.'}
         {judgement.apart !== undefined && ` ${(judgement.apart / 1000).toFixed(1)} s lie between the readings.`}
       </p>
+      {recorded !== undefined && (
+        <p role="status" aria-label="Recorded" className="text-row font-firm">
+          {recorded}
+        </p>
+      )}
       <Problems reason={change.error} />
     </section>
   )
+}
+
+/** What was recorded, once, and what it counts for: a point that need not be proven proves no rung. */
+function sayRecorded(point: Point, verdict: 'proven' | 'at-odds', say: string): string {
+  const what = `Recorded ${format(serverNow(), 'HH:mm:ss')}, ${point.quantity}: ${verdict === 'proven' ? 'proven' : 'at odds'}. ${say}`
+  return point.asked ? what : `${what} It need not be proven: the rung Reading does not ask for it.`
 }

@@ -1,7 +1,7 @@
 import type { NewDecision } from '@calm/contract'
 import type { How } from '@calm/core/evidence'
 import type { Handshake, Job } from '@calm/core/job'
-import { rungStateWords, type Ladder, type RungOnLadder } from '@calm/core/ladder'
+import { rungFacts, rungStateWords, type Ladder, type RungOnLadder } from '@calm/core/ladder'
 import { format } from 'date-fns/format'
 import { useState } from 'react'
 import { api } from '@calm/contract/api'
@@ -131,7 +131,7 @@ function EvidenceForm({ job, handshake, rung, onClose }: FormProps) {
   return (
     <form className={rungForm} onSubmit={form.onSubmit} noValidate>
       {caution && <Caution>{caution}</Caution>}
-      <Field label={`What was seen: ${rung.missing || rung.because}`} autoFocus {...form.bind('value')} />
+      <Field label={`What was seen: ${rungFacts(rung.rung).proof}`} autoFocus {...form.bind('value')} />
       <Choice
         label="How"
         value={form.values.how}

@@ -19,7 +19,7 @@ export function Thread({ judgement }: { judgement: PathJudgement }) {
       {judgement.hops.slice(1).map((hop, k) => {
         const from = k * cell + 34
         const to = (k + 1) * cell - 8
-        if (broken || hop.state === 'no-value' || hop.state === 'no-reference') {
+        if (broken || hop.state === 'no-value' || hop.state === 'no-reference' || hop.state === 'stale') {
           return (
             <path
               key={hop.observation.at}

@@ -1,10 +1,10 @@
-import type { LiveReading } from '@calm/contract'
 import { deviceOf, devicePlanOf, type Handshake, type Job, type Point } from '@calm/core/job'
-import { judgePath, type Observation, type PathJudgement } from '@calm/core/path'
+import { judgePath, staleMs, type Observation, type PathJudgement } from '@calm/core/path'
 import { instant } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { useMemo, useState } from 'react'
-import { serverNow, useLiveReadings, type Readings, type ReadingsByPoint } from '../../api'
+import { serverNow, useLiveReadings, type Readings, type ReadingsByPoint, type TimedReading } from '../../api'
+import { useNow } from '../../shell'
 
 /** What is typed at a hop that cannot be asked. */
 export interface TypedValue {
@@ -43,6 +43,8 @@ export function useProof(job: Job, handshake: Handshake, point: Point, ofHandsha
   const [shownTyped, setShownTyped] = useState(nothing)
   const readings = held ?? live
   const asksController = point.served !== null
+  // Looked at again as time goes on: a value that stands still gets old without a word.
+  const now = serverNow(useNow(reading && held === undefined))
 
   /** What is typed is held against what was read when it was looked at, not against what comes later. */
   const holdToType = () => {
@@ -56,11 +58,11 @@ export function useProof(job: Job, handshake: Handshake, point: Point, ofHandsha
         handshake,
         point,
         readings,
-        { reads: reading, held: held !== undefined },
+        { reads: reading, held: held !== undefined, now },
         asksController ? undefined : controllerTyped,
         point.shownAt === '' ? undefined : shownTyped,
       ),
-    [job, handshake, point, readings, reading, held, asksController, controllerTyped, shownTyped],
+    [job, handshake, point, readings, reading, held, now, asksController, controllerTyped, shownTyped],
   )
   return {
     readings,
@@ -92,18 +94,19 @@ function judge(
   handshake: Handshake,
   point: Point,
   readings: Readings,
-  { reads, held }: { readonly reads: boolean; readonly held: boolean },
+  { reads, held, now }: { readonly reads: boolean; readonly held: boolean; readonly now: number },
   controllerTyped: TypedValue | undefined,
   shownTyped: TypedValue | undefined,
 ): PathJudgement {
   const tag = (id: string) => deviceOf(job, id)?.tag ?? ''
   const plan = devicePlanOf(job, handshake, point)
-  const seen = (at: string, reading: LiveReading | undefined): Observation => ({
+  const seen = (at: string, reading: TimedReading | undefined): Observation => ({
     at,
     words: reading?.words ?? undefined,
     value: reading?.value ?? undefined,
     seen: reading ? instant(reading.at) : undefined,
     source: held ? 'held' : 'live',
+    staleMs: reading && !held ? staleMs(reading.at, reading.interval, now) : undefined,
     silence: reading ? reading.silence : reads ? 'Waiting for the first answer.' : 'Not read yet.',
   })
   const typed = (at: string, { text, at: when }: TypedValue): Observation => {

@@ -1,6 +1,6 @@
 import { parseReference, tables, type Table } from '../modbus'
-import type { Forbidden } from '../packing'
 import { ok, refusal, type Result } from '../units'
+import type { Forbidden } from './wanted'
 
 const EXPECTED = 'addresses in the frame or registers, for example 50-60, 40101'
 
@@ -41,8 +41,12 @@ function placeOf(text: string, table: Table): { readonly table: Table; readonly 
   return { table: named ?? table, address: reading.address }
 }
 
-/** The same, where a text that cannot be read forbids nothing: it is told where it was typed. */
+/**
+ * The same for whoever asks. A text that cannot be read protects everything, in every table: one slip of the keyboard
+ * must not lift a ban. It is refused where it is typed, and at every other door.
+ */
 export const forbiddenOf = (text: string, table: Table): readonly Forbidden[] => {
   const read = readForbidden(text, table)
-  return read.ok ? read.value : []
+  if (read.ok) return read.value
+  return (Object.keys(tables) as Table[]).map((each) => ({ table: each, first: 0, last: 65_535 }))
 }
