@@ -127,6 +127,7 @@ export async function start(options: StartOptions): Promise<Running> {
       bench,
       sameOrigin: (request) => isSameOrigin(request, allowedHosts),
       log,
+      whenEnded: (request, close) => sessions.whenEnded(request.headers.cookie, close),
       whoOf: (request) => whoAsks(source, sessions, guarded, request.headers.cookie),
     })
     undo.push(stopConsoles)

@@ -49,18 +49,26 @@ export interface Hit extends Omit<Sighting, 'by'> {
  */
 export function hitsOf(sightings: readonly Sighting[]): readonly Hit[] {
   const hits: Hit[] = []
+  // Only who has the same hardware address or the same address may be the same: looked up, not gone through.
+  const places = new Map<string, number[]>()
+  const at = (key: string) => (key === '' ? [] : (places.get(key) ?? []))
+  const remember = (key: string, place: number) => {
+    const known = at(key)
+    if (key !== '' && !known.includes(place)) places.set(key, [...known, place])
+  }
   for (const each of sightings) {
-    const place = hits.findIndex((hit) => isSame(hit, each))
-    const hit = hits[place]
-    if (hit) hits[place] = joined(hit, each)
-    else
-      hits.push({
-        ...each,
-        by: [each.by],
-        serialBy: each.serialNumber === '' ? '' : each.by,
-        id: idOf(each),
-        lastAt: each.at,
-      })
+    const near = [...at(each.hardwareAddress), ...at(each.address)].sort((a, b) => a - b)
+    const found = near.find((place) => {
+      const hit = hits[place]
+      return hit !== undefined && isSame(hit, each)
+    })
+    const hit = found === undefined ? undefined : hits[found]
+    const place = found ?? hits.length
+    hits[place] = hit
+      ? joined(hit, each)
+      : { ...each, by: [each.by], serialBy: each.serialNumber === '' ? '' : each.by, id: idOf(each), lastAt: each.at }
+    remember(each.hardwareAddress, place)
+    remember(each.address, place)
   }
   return hits
 }

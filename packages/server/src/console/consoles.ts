@@ -10,6 +10,8 @@ export interface ConsoleContext extends SessionContext {
     request: IncomingMessage,
   ) => Promise<{ readonly name: string; readonly mayChange: boolean } | undefined>
   readonly sameOrigin: (request: IncomingMessage) => boolean
+  /** Closes what is open by the session of a request when that ends. */
+  readonly whenEnded: (request: IncomingMessage, close: () => void) => () => void
 }
 
 /** A message of a page is one key or one pasted line; consoles that are open at once are few. */
@@ -26,7 +28,15 @@ export function serveConsoles(server: Server, context: ConsoleContext): () => vo
       (admitted) => {
         if (socket.destroyed) return
         if (typeof admitted === 'string') return refuse(socket, admitted)
-        sockets.handleUpgrade(request, socket, head, (web) => void openSession(context, web, admitted))
+        sockets.handleUpgrade(request, socket, head, (web) => {
+          // Who is logged out types nowhere any more: what is on its way is not taken.
+          const forget = context.whenEnded(request, () => {
+            web.removeAllListeners('message')
+            web.close(1008, 'The session has ended.')
+          })
+          web.once('close', forget)
+          void openSession(context, web, admitted)
+        })
       },
       (reason: unknown) => {
         context.log.error({ err: reason }, 'console not opened')

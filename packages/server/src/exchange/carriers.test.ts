@@ -135,7 +135,7 @@ describe.each(carriers.map((carrier) => [carrier.name, carrier] as const))('%s',
         for (let k = 0; k < 12; k += 1) {
           const outcome = await ask()
           if (outcome.kind === 'answered') expect(outcome).toMatchObject(good)
-          else expect(outcome.kind).toBe('rejected')
+          else expect(['rejected', 'no-answer']).toContain(outcome.kind)
         }
       },
     )

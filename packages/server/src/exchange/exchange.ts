@@ -16,7 +16,7 @@ export interface ExchangeTiming {
 interface Waiting<A> {
   readonly ask: A
   readonly signal: AbortSignal | undefined
-  readonly settle: (outcome: Outcome) => void
+  readonly settle: (outcome: Outcome, inDoubt?: boolean) => void
 }
 
 interface InFlight {
@@ -24,7 +24,9 @@ interface InFlight {
   readonly bytes: string
   readonly start: number
   readonly timer: AwakeTimer
-  readonly settle: (outcome: Outcome) => void
+  readonly settle: (outcome: Outcome, inDoubt?: boolean) => void
+  /** Whether the line was doubtful when it was sent. */
+  readonly inDoubt: boolean
   readonly forget: () => void
   /** What arrived meanwhile and was not the answer; told when no answer comes. */
   foreign: Rejection | undefined
@@ -34,6 +36,17 @@ interface InFlight {
 
 /** How many requests may wait on one channel; more are refused, so that a slow device cannot fill the memory. */
 const QUEUE_LIMIT = 64
+/** Whether there is nobody to ask any more. */
+const isOver = ({ kind }: Outcome): boolean => kind === 'cancelled' || kind === 'no-connection'
+
+/** How often a doubtful answer is asked again before it is given up. */
+const CONFIRM_ROUNDS = 3
+/** An answer is owed for so many timeouts after its question; later ones are learnt. Common practice, no source. */
+const LATE_TIMEOUTS = 5
+/** What comes later than this after the last question was no answer to it, ms. */
+const LONGEST_LATE_MS = 10_000
+const IN_DOUBT =
+  'Answers on this line came late, twice or unasked: what came could not be told from the answer to another question.'
 const NOTHING = { sent: '', received: '', milliseconds: 0 }
 
 /**
@@ -55,6 +68,18 @@ export class Exchange<A> {
   #closed = false
   /** Answers that came too late, too early, or belonged to nobody. */
   droppedCount = 0
+  /** Questions of which it could not be told whether what came was their answer. */
+  doubtfulCount = 0
+  /** Whether an answer may be that of another question. */
+  #isDoubtful = false
+  /** How often it became so. */
+  #doubts = 0
+  /** When the last question was sent that nobody answered in time. */
+  #ranOutSent = 0
+  /** Till then an answer may come that is owed to an earlier question. */
+  #owedUntil = 0
+  /** How long an answer was seen to take at most, ms. */
+  #lateMs = 0
 
   constructor(
     readonly open: OpenTransport,
@@ -64,8 +89,49 @@ export class Exchange<A> {
     this.#framer = protocol.framer()
   }
 
-  ask(ask: A, signal?: AbortSignal): Promise<Outcome> {
-    return new Promise((settle) => {
+  /**
+   * Asks, and where the line is doubtful asks again with another question between: an answer counts only when it came
+   * twice and the answer between fitted its own question. What cannot be told is no value, and says so.
+   */
+  async ask(ask: A, signal?: AbortSignal): Promise<Outcome> {
+    const { marker } = this.protocol
+    let { outcome, inDoubt } = await this.#askOnce(ask, signal)
+    if (!marker || !inDoubt || outcome.kind !== 'answered') return outcome
+    for (let round = 0; round < CONFIRM_ROUNDS; round += 1) {
+      const doubts = this.#doubts
+      const before = outcome.kind === 'answered' ? outcome.trace.received : undefined
+      const between = await this.#askOnce(marker(ask), signal)
+      if (isOver(between.outcome)) return between.outcome
+      ;({ outcome, inDoubt } = await this.#askOnce(ask, signal))
+      if (isOver(outcome)) return outcome
+      const isInStep = between.outcome.kind === 'answered' && this.#doubts === doubts
+      if (isInStep && outcome.kind === 'answered' && outcome.trace.received === before) {
+        // In step now; what is still owed would come between later questions, so till then each is asked like this.
+        if (performance.now() >= this.#owedUntil) this.#isDoubtful = false
+        return outcome
+      }
+    }
+    this.doubtfulCount += 1
+    return { kind: 'no-answer', reason: IN_DOUBT, trace: outcome.trace }
+  }
+
+  /** Something came that belongs to nobody, or did not come in time: the next answer may be that of another question. */
+  #doubt(): void {
+    if (!this.protocol.marker) return
+    this.#isDoubtful = true
+    this.#doubts += 1
+    const now = performance.now()
+    // How late answers are on this line is learnt upwards: from the last question that ran out to what came unasked.
+    const late = now - this.#ranOutSent
+    if (!this.#inFlight && this.#ranOutSent > 0 && late < LONGEST_LATE_MS) this.#lateMs = Math.max(this.#lateMs, late)
+    const longest = Math.max(this.#lateMs, LATE_TIMEOUTS * this.timing.responseTimeoutMs)
+    const asked = this.#inFlight?.start ?? now - this.timing.responseTimeoutMs
+    this.#owedUntil = Math.max(this.#owedUntil, asked + longest)
+  }
+
+  #askOnce(ask: A, signal?: AbortSignal): Promise<{ readonly outcome: Outcome; readonly inDoubt: boolean }> {
+    return new Promise((done) => {
+      const settle = (outcome: Outcome, inDoubt = false) => done({ outcome, inDoubt })
       if (this.#closed || signal?.aborted) return settle({ kind: 'cancelled', trace: NOTHING })
       if (this.#queue.length >= QUEUE_LIMIT) {
         const reason = `${QUEUE_LIMIT} requests wait for this device already.`
@@ -121,7 +187,8 @@ export class Exchange<A> {
     this.#staleFrame = this.#framer.pendingCount > 0
     const start = performance.now()
     const bytes = hexText(question.bytes)
-    this.#inFlight = { question, bytes, start, timer, settle, forget, foreign: undefined, isGivenUp: false }
+    const inDoubt = this.#isDoubtful
+    this.#inFlight = { question, bytes, start, timer, settle, forget, inDoubt, foreign: undefined, isGivenUp: false }
     transport.send(question.bytes)
   }
 
@@ -139,7 +206,10 @@ export class Exchange<A> {
     const trace = this.#trace('')
     if (foreign) return this.#finish({ kind: 'rejected', rejection: foreign, trace })
     const reason = `Nothing answered within ${this.timing.responseTimeoutMs} ms.`
-    if (this.protocol.lateLooksRight) this.#silence.keep(this.timing.responseTimeoutMs)
+    if (this.protocol.lateLooksRight)
+      this.#silence.keep(Math.max(this.timing.responseTimeoutMs, this.#lateMs - this.timing.responseTimeoutMs))
+    this.#ranOutSent = this.#inFlight?.start ?? 0
+    this.#doubt()
     this.#finish({ kind: 'no-answer', reason, trace })
   }
 
@@ -157,6 +227,7 @@ export class Exchange<A> {
         const trace = this.#trace(chunk.bytes)
         // Who greets with something else is no device of ours: it is not opened again and again for one question.
         const waiting = this.#inFlight ? undefined : this.#queue.shift()
+        this.#doubt()
         waiting?.settle({ kind: 'rejected', rejection: chunk.broken, trace })
         if (this.protocol.afterBroken === 'reopen') this.#drop()
         this.#finish({ kind: 'rejected', rejection: chunk.broken, trace })
@@ -165,6 +236,7 @@ export class Exchange<A> {
       if (this.#staleFrame) {
         this.#staleFrame = false
         this.droppedCount += 1
+        this.#doubt()
         continue
       }
       this.#judge(chunk.frame)
@@ -175,6 +247,7 @@ export class Exchange<A> {
     const inFlight = this.#inFlight
     if (!inFlight) {
       this.droppedCount += 1
+      this.#doubt()
       return
     }
     const verdict = inFlight.question.judge(frame)
@@ -209,7 +282,8 @@ export class Exchange<A> {
     // Something wrong came first: the right answer may still come, and would look like that of the next question.
     const isStillOwed = outcome.kind === 'rejected' && this.protocol.lateLooksRight
     if (isStillOwed) this.#silence.keep(this.timing.responseTimeoutMs - outcome.trace.milliseconds)
-    if (!inFlight.isGivenUp) inFlight.settle(outcome)
+    if (outcome.kind === 'rejected') this.#doubt()
+    if (!inFlight.isGivenUp) inFlight.settle(outcome, inFlight.inDoubt)
     else if (outcome.kind === 'answered') this.droppedCount += 1
     this.#next()
   }
@@ -238,6 +312,7 @@ export class Exchange<A> {
 
   #lost(): void {
     this.#transport = undefined
+    this.#doubt()
     this.#staleFrame = false
     this.#finish({
       kind: 'closed',

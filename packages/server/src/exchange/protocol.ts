@@ -42,6 +42,11 @@ export interface Protocol<A> {
    * for as long again before the next: what comes late is heard and dropped.
    */
   readonly lateLooksRight: boolean
+  /**
+   * A question whose answer cannot be taken for that of another one: asked between, it tells whether answers and
+   * questions are in step. Left out where an answer says itself what it belongs to.
+   */
+  marker?(ask: A): A
   /** After bytes that make no frame: a new channel, or the same one again once it is silent. */
   readonly afterBroken: 'reopen' | 'go-on'
 }

@@ -23,9 +23,14 @@ export function streamRoutes(app: AppContext): Router {
     const handshakeId = typeof request.query.live === 'string' ? request.query.live : ''
     const stops = [
       app.store.onChange((changed, page) => changed === jobId && send('changed', { jobId, page })),
+      // Who is logged out hears nothing more.
+      app.sessions.whenEnded(request.headers.cookie, () => response.end()),
       app.waits.onRing((rung, ring) => rung === jobId && send('ring', ring)),
     ]
-    const heartbeat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS)
+    const heartbeat = setInterval(() => {
+      if (app.guarded && !app.sessions.find(request.headers.cookie)) response.end()
+      else response.write(': still here\n\n')
+    }, HEARTBEAT_MS)
     response.on('close', () => {
       clearInterval(heartbeat)
       for (const stop of stops.splice(0)) stop()

@@ -76,6 +76,7 @@ export function surroundingRoutes(app: AppContext): Router {
       const role = ROLES.find((each) => each === params.role)
       if (!role) throw notFound('role', params.role)
       await app.store.write(who, (tx) => setPasscode(tx.manager, role satisfies Role, body.passcode))
+      app.sessions.endOf(role)
       app.log.info({ role, who }, 'passcode set')
       return undefined
     },

@@ -11,9 +11,19 @@ type Admission =
   | { readonly kind: 'refused'; readonly seconds: number }
   | { readonly kind: 'admitted'; readonly delayMs: number; readonly succeeded: () => void }
 
+/** Tries that are kept of one address. */
+const MOST_KEPT = 200
+
+/** However many others fail, an address has so many tries: nobody locks everybody out. */
+const OWN_SHARE = 3
+
+/** This laptop itself, however it is written. Whoever sits at it is only slowed down. @source RFC 1122 3.2.1.3 (g); RFC 4291 2.5.3 */
+const isLoopback = (address: string): boolean => /^(::ffff:)?127\.|^::1$/.test(address)
+
 /**
- * Keeps passcodes from being guessed: per address, and over all addresses together. A try counts as failed from the
- * moment it begins, so that many at once gain nothing; when it turns out right it is taken back.
+ * Keeps passcodes from being guessed: per address, and over all addresses together, of which each keeps a small share.
+ * A try counts as failed from the moment it begins, so that many at once gain nothing; when it turns out right it is
+ * taken back.
  */
 export class GuessLimit {
   /** Times of failed tries, oldest first, by address; all together under a key that no address has. */
@@ -23,22 +33,28 @@ export class GuessLimit {
 
   admit(address: string): Admission {
     const now = this.clock()
-    const lists = [this.#recent(address, now), this.#recent(EVERYBODY, now)]
-    const most = Math.max(...lists.map((list) => list.length))
-    const [longest = []] = [...lists].sort((a, b) => b.length - a.length)
-    if (most >= REFUSED_AFTER) {
+    const [own, all] = [this.#recent(address, now), this.#recent(EVERYBODY, now)]
+    const most = Math.max(own.length, all.length)
+    const isFull = own.length >= REFUSED_AFTER || (all.length >= REFUSED_AFTER && own.length >= OWN_SHARE)
+    if (isFull && !isLoopback(address)) {
+      const longest = own.length > all.length ? own : all
       const free = (longest[longest.length - REFUSED_AFTER] ?? now) + WINDOW_MS
       return { kind: 'refused', seconds: Math.max(1, Math.ceil((free - now) / 1000)) }
     }
-    for (const list of lists) list.push(now)
+    for (const list of [own, all]) {
+      list.push(now)
+      // No more is needed to judge by, and nobody fills the memory.
+      if (list.length > MOST_KEPT) list.shift()
+    }
     return {
       kind: 'admitted',
       delayMs: most < SLOWER_AFTER ? 0 : Math.min(MOST_DELAY_MS, FIRST_DELAY_MS * 2 ** (most - SLOWER_AFTER)),
       succeeded: () => {
         this.#failed.delete(address)
-        const all = this.#failed.get(EVERYBODY)
-        const own = all?.indexOf(now) ?? -1
-        if (own >= 0) all?.splice(own, 1)
+        // One good passcode takes back its own try, and clears nobody else's failures.
+        const everybody = this.#failed.get(EVERYBODY)
+        const place = everybody?.indexOf(now) ?? -1
+        if (place >= 0) everybody?.splice(place, 1)
       },
     }
   }
