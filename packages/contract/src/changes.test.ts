@@ -138,3 +138,9 @@ test('the form of a line is held against the same schema', () => {
     ).error?.details,
   ).toHaveLength(2)
 })
+
+test.each([[{ op: { toString: 'x' } }], [{ op: 'set', table: { valueOf: null } }], [null], [7]])(
+  'a change that is none, %j, is refused with what was found',
+  (change) =>
+    expect(readChangeList({ changes: [change] })).toMatchObject({ ok: false, problems: [{ where: 'changes[0]' }] }),
+)

@@ -70,11 +70,13 @@ export function readChangeList(body: unknown): ChangeListReading {
   const problems: Problem[] = []
   const changes: Change[] = []
   for (const [k, each] of list.entries()) {
-    const schema = schemas.get(`${each?.op} ${each?.table}`)
+    // What stands there may be anything, and need not be a text.
+    const named = [each?.op, each?.table].map((part) => (typeof part === 'string' ? part : foundText(part))).join(' ')
+    const schema = schemas.get(named)
     if (!schema) {
       const what = 'There is no such change.'
       const expected = `${operations.join(', ')} of ${rowTables.join(', ')}`
-      problems.push({ what, where: `changes[${k}]`, expected, found: foundText(`${each?.op} ${each?.table}`) })
+      problems.push({ what, where: `changes[${k}]`, expected, found: foundText(named) })
     } else {
       const { error, value } = schema.validate(each, { abortEarly: false, convert: false })
       if (error)

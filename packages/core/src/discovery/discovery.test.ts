@@ -335,3 +335,24 @@ describe('who was heard, against the plan', () => {
     expect(takenInto({ ...io, firmwareFound: '2.0' }, heard).changes).toEqual([])
   })
 })
+
+// 1 500 names in one answer, as a flood brings them: each is looked up, and nobody is lost.
+test('thousands who were heard are each there once, and those heard twice are brought together', () => {
+  const flood = Array.from({ length: 3_000 }, (_, k) =>
+    sighting({ address: `10.${k >> 8}.${k & 255}.7`, hardwareAddress: '', serialNumber: '', says: `name ${k}` }),
+  )
+  const hits = hitsOf([...flood, ...flood.map((each) => ({ ...each, by: 'neighbour' as const }))])
+  expect(hits).toHaveLength(3_000)
+  expect(hits.every(({ by }) => by.length === 2)).toBe(true)
+  expect(hits.map(({ address }) => address)).toEqual(flood.map(({ address }) => address))
+})
+
+test('who has the address of one and the hardware address of another is the first of the two that it can be', () => {
+  const [mac, address] = ['02:5E:0B:10:30:01', '192.168.1.20']
+  const hits = hitsOf([
+    sighting({ address: '192.168.1.9', hardwareAddress: mac }),
+    sighting({ address, hardwareAddress: '' }),
+    sighting({ address, hardwareAddress: mac }),
+  ])
+  expect(hits).toMatchObject([{ address, hardwareAddress: mac }, { address }])
+})

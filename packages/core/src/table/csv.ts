@@ -4,7 +4,9 @@
  */
 export function csvCell(value: unknown): string {
   const text = value === null || value === undefined ? '' : String(value)
-  const safe = /^[=+\-@\t\r]/.test(text) && !/^-?\d+(\.\d+)?$/.test(text) ? `'${text}` : text
+  const first = /^[=+\-@\t\r]/.test(text) && !/^-?\d+(\.\d+)?$/.test(text) ? `'${text}` : text
+  // Opened with another separator, a cell begins after it, whatever the quotes: what would run there is no formula either.
+  const safe = first.replace(/([;\t\n]\s*)([=+@]|-(?!\d))/g, "$1'$2")
   // Some spreadsheets part cells at semicolons or tabs: such a cell is quoted too.
   return /[",;\t\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe
 }

@@ -33,9 +33,10 @@ export class FolderLock {
     this.#database = new Database(join(folder, 'calm-handshake.lock'), { timeout: 0 })
     try {
       this.#database.exec('BEGIN EXCLUSIVE')
-    } catch {
+    } catch (reason) {
       this.#database.close()
-      throw new FolderInUse(folder, readHolder(this.#note))
+      // Only a lock that is held means another program: on a full disk it cannot be written, and nobody has it.
+      throw isHeld(reason) ? new FolderInUse(folder, readHolder(this.#note)) : reason
     }
     this.say(0)
   }
@@ -50,6 +51,12 @@ export class FolderLock {
     this.#database.exec('ROLLBACK')
     this.#database.close()
   }
+}
+
+/** Whether somebody else has the lock. @source SQLite result codes: SQLITE_BUSY (5), SQLITE_LOCKED (6) */
+export function isHeld(reason: unknown): boolean {
+  const { code, message = '' } = reason as { code?: unknown; message?: string }
+  return /^SQLITE_(BUSY|LOCKED)/.test(String(code)) || /database (table )?is locked/i.test(message)
 }
 
 function readHolder(file: string): Holder | undefined {

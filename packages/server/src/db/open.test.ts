@@ -15,7 +15,7 @@ import { join } from 'node:path'
 import Database from 'libsql'
 import { quietOptions, startTestApp } from '../fixtures'
 import { start } from '../start'
-import { FolderInUse, FolderLock } from './lock'
+import { FolderInUse, FolderLock, isHeld } from './lock'
 import { NotOurDatabase, openDatabase } from './open'
 
 const folders: string[] = []
@@ -180,3 +180,12 @@ test('a full disk: a sentence with 507, nothing half-saved, and everything as be
   expect((await app.api.get(`/api/jobs/${begun.body.id}/log`)).body.whole).toBe(true)
   await app.stop()
 })
+
+// Result codes of SQLite: a full disk is no other program.
+test.each([
+  [{ code: 'SQLITE_BUSY', message: 'database is locked' }, true],
+  [{ code: 'SQLITE_LOCKED', message: '' }, true],
+  [{ message: 'database is locked' }, true],
+  [{ code: 'SQLITE_FULL', message: 'database or disk is full' }, false],
+  [{ code: 'SQLITE_IOERR', message: 'disk I/O error' }, false],
+])('%j means that another program has the folder: %s', (reason, held) => expect(isHeld(reason)).toBe(held))

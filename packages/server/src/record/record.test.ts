@@ -27,6 +27,13 @@ describe('CSV', () => {
     expect(csvCell(value).replace(/^"/, '').startsWith("'")).toBe(true)
   })
 
+  test('what begins a cell where the list is opened with another separator is no formula either', () => {
+    expect(csvCell('a;=1+1')).toBe('"a;\'=1+1"')
+    expect(csvCell('a\t@SUM(A1)')).toBe('"a\t\'@SUM(A1)"')
+    expect(csvCell('a; -cmd')).toBe('"a; \'-cmd"')
+    expect(csvCell('10; -5')).toBe('"10; -5"')
+  })
+
   test('rows end with CR LF, and a spreadsheet is told that it is UTF-8', () => {
     expect(
       csvText([
