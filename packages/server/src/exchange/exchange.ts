@@ -283,9 +283,22 @@ export class Exchange<A> {
     const isStillOwed = outcome.kind === 'rejected' && this.protocol.lateLooksRight
     if (isStillOwed) this.#silence.keep(this.timing.responseTimeoutMs - outcome.trace.milliseconds)
     if (outcome.kind === 'rejected') this.#doubt()
-    if (!inFlight.isGivenUp) inFlight.settle(outcome, inFlight.inDoubt)
+    if (!inFlight.isGivenUp) this.#tell(outcome, inFlight)
     else if (outcome.kind === 'answered') this.droppedCount += 1
     this.#next()
+  }
+
+  /**
+   * Where nothing tells an answer from another one, it is told only when the silence after it was kept: a second frame
+   * within it means that one of the two was not asked for. No time is lost by that: nothing is asked before either.
+   */
+  #tell(outcome: Outcome, { settle, inDoubt }: InFlight): void {
+    if (!this.protocol.marker || outcome.kind !== 'answered') return settle(outcome, inDoubt)
+    const doubts = this.#doubts
+    setTimeout(() => {
+      const isAlone = this.#doubts === doubts
+      settle(isAlone ? outcome : { kind: 'no-answer', reason: IN_DOUBT, trace: outcome.trace }, inDoubt)
+    }, this.protocol.quietMs)
   }
 
   #connect(): void {
