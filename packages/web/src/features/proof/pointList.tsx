@@ -76,8 +76,10 @@ function PointTab({ point, state, reading, now }: PointTabProps) {
       <span className="leading-tight font-heavy wrap-anywhere">{point.quantity}</span>
       <span className={cn('font-typed text-note', stale !== undefined && 'text-odds')}>
         {value === null ? '–' : formatNumber(value, point.decimals)} {value !== null && point.unit}
-        {stale !== undefined && `, stale ${ageText(stale)}`}
       </span>
+      {stale !== undefined && (
+        <span className="col-span-2 col-start-2 text-note text-odds">stale, read {ageText(stale)} ago</span>
+      )}
       {!point.asked && <span className="col-span-2 col-start-2 note">need not be proven</span>}
     </Tabs.Trigger>
   )
