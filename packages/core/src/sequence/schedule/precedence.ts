@@ -1,4 +1,5 @@
 import type { BringUpAction, BringUpJob } from '../model'
+import { factsOf, type Facts } from './facts'
 
 /** Which earlier actions one action has to wait for, and how long after their end. */
 export interface Wait {
@@ -9,112 +10,44 @@ export interface Wait {
 
 /**
  * What each action of an order really waits for. Two actions keep their order when one changes what the other stands
- * on: the same group, the laptop's subnets or cable, an address that both concern. What is put on, or restarts, needs
- * its start-up time before it is set or looked at; whatever does not need it goes on meanwhile.
+ * on: the same device, the same group, the laptop's subnets or cable, an address on the switch that one changes and the
+ * other changes, speaks to or looks at. While devices of one group clash, nothing else comes or goes. What is put on, or
+ * restarts, needs its start-up time before it is set, looked at or taken off again; whatever does not need it goes on
+ * meanwhile.
  */
 export function precedenceOf(job: BringUpJob, actions: readonly BringUpAction[]): readonly (readonly Wait[])[] {
   const facts = factsOf(job, actions)
-  return actions.map((_, later) => {
+  return facts.map((b, later) => {
     const waits: Wait[] = []
     for (let earlier = 0; earlier < later; earlier += 1) {
       const a = facts[earlier] as Facts
-      const b = facts[later] as Facts
-      if (!keepOrder(a, b)) continue
-      waits.push({ after: earlier, seconds: lagBetween(a, b) })
+      if (keepOrder(a, b)) waits.push({ after: earlier, seconds: lagBetween(a, b) })
     }
     return waits
   })
 }
 
-interface Facts {
-  readonly kind: BringUpAction['kind']
-  readonly group: string
-  readonly device: string
-  readonly usesLaptop: boolean
-  readonly movesLaptop: boolean
-  /** Addresses in force that come or go by it. */
-  readonly concerns: ReadonlySet<number>
-  /** Seconds until what it started answers. */
-  readonly startUp: ReadonlyMap<string, number>
-}
-
-function factsOf(job: BringUpJob, actions: readonly BringUpAction[]): readonly Facts[] {
-  const devices = new Map(job.devices.map((device) => [device.id, device]))
-  const touched = new Map<string, Set<number>>()
-  for (const device of job.devices)
-    touched.set(
-      device.id,
-      new Set([device.target.address as number, ...(device.present ? [device.present.address as number] : [])]),
-    )
-  for (const action of actions) if (action.kind === 'set') touched.get(action.deviceId)?.add(action.to.address)
-  const addressesOf = (ids: readonly string[]) => new Set(ids.flatMap((id) => [...(touched.get(id) ?? [])]))
-  return actions.map((action): Facts => {
-    const none = {
-      usesLaptop: false,
-      movesLaptop: false,
-      concerns: new Set<number>(),
-      startUp: new Map<string, number>(),
-    }
-    switch (action.kind) {
-      case 'laptop':
-      case 'cable': {
-        const into = action.kind === 'cable' ? action.into : ''
-        const concerns = devices.has(into) ? addressesOf([into]) : none.concerns
-        return { ...none, kind: action.kind, group: '', device: into, movesLaptop: true, concerns }
-      }
-      case 'lead-out':
-      case 'lead-in':
-        return {
-          ...none,
-          kind: action.kind,
-          group: devices.get(action.deviceId)?.groupId ?? '',
-          device: action.deviceId,
-          concerns: addressesOf([action.deviceId]),
-        }
-      case 'verify':
-      case 'set': {
-        const device = devices.get(action.deviceId)
-        const set = action.kind === 'set'
-        const restarts =
-          set && device?.effect === 'self-restart' ? [[action.deviceId, device.startUpSeconds] as const] : []
-        return {
-          ...none,
-          kind: action.kind,
-          group: device?.groupId ?? '',
-          device: action.deviceId,
-          usesLaptop: !set || device?.access === 'over-ip',
-          concerns: set && !action.pending ? addressesOf([action.deviceId]) : none.concerns,
-          startUp: new Map(restarts),
-        }
-      }
-      default: {
-        const members = job.devices.filter((device) => device.groupId === action.groupId)
-        return {
-          ...none,
-          kind: action.kind,
-          group: action.groupId,
-          device: '',
-          concerns: addressesOf(members.map((device) => device.id)),
-          startUp: new Map(
-            action.kind === 'group-on' ? members.map((device) => [device.id, device.startUpSeconds] as const) : [],
-          ),
-        }
-      }
-    }
-  })
-}
-
 function keepOrder(a: Facts, b: Facts): boolean {
+  if (a.ends || b.opens) return true
   if (a.movesLaptop && (b.movesLaptop || b.usesLaptop)) return true
   if (b.movesLaptop && a.usesLaptop) return true
-  if (a.device !== '' && a.device === b.device) return true
-  const power = (facts: Facts) => facts.kind === 'group-on' || facts.kind === 'group-off'
-  if (a.group !== '' && a.group === b.group && (power(a) || power(b))) return true
-  for (const address of a.concerns) if (b.concerns.has(address)) return true
+  if (a.devices.some((device) => b.devices.includes(device))) return true
+  if (a.groups.some((group) => b.groups.includes(group)) && (a.power || b.power)) return true
+  // Within a clash the setting that ends it is done when all before it are.
+  if (b.ends && a.inside) return true
+  if (meet(a.changes, b.changes) || meet(a.changes, b.meets) || meet(a.meets, b.changes)) return true
+  return meet(a.holds, b.crowds) || meet(a.crowds, b.holds)
+}
+
+function meet(some: readonly number[], others: readonly number[]): boolean {
+  if (others.length === 0) return false
+  for (const each of some) if (others.includes(each)) return true
   return false
 }
 
 function lagBetween(a: Facts, b: Facts): number {
-  if (b.kind !== 'set' && b.kind !== 'verify') return 0
-  return a.startUp.get(b.device) ?? 0
+  if (a.startUp.size === 0) return 0
+  if (b.kind === 'set' || b.kind === 'verify') return a.startUp.get(b.devices[0] ?? -1) ?? 0
+  if (b.kind !== 'group-off') return 0
+  return a.groups[0] === b.groups[0] ? Math.max(0, ...a.startUp.values()) : 0
 }
