@@ -11,15 +11,21 @@ import { latestFact, startUpOf, type WalkRecord } from './record'
 
 /**
  * What the order is computed from, as things stand now: devices with a planned address, where they answer at present,
- * what is entered and waits, what has power.
+ * what is entered and waits, what has power. What a person left out, what a run in hand moves, and what has an address
+ * but no plan, is in it as well, frozen: it stands in the plant and holds its address.
  *
  * @param laptop subnets the laptop is in
  */
 export function bringUpJobOf(job: Job, record: WalkRecord, laptop: readonly HostAddress[]): BringUpJob {
   const { settings } = record
   const away = [...settings.leftOut, ...inOtherHands(job, record)]
-  const walked = job.devices.filter((device) => plannedOf(job, device) && !away.includes(device.id))
-  const live = new Map(walked.map((device) => [groupOf(device), isGroupLive(job, record, groupOf(device))]))
+  const standing = job.devices.flatMap((device): readonly Standing[] => {
+    const planned = plannedOf(job, device)
+    if (planned) return [{ device, target: planned, frozen: away.includes(device.id) }]
+    const present = device.ports.length > 0 ? presentOf(job, record, device) : undefined
+    return present ? [{ device, target: present, frozen: true }] : []
+  })
+  const live = new Map(standing.map(({ device }) => [groupOf(device), isGroupLive(job, record, groupOf(device))]))
   const groups = [...live].map(([id, isLive]): PowerGroup => {
     const own = settings.groups[id]
     return {
@@ -33,15 +39,21 @@ export function bringUpJobOf(job: Job, record: WalkRecord, laptop: readonly Host
   return {
     laptop: { subnets: laptop.slice(0, settings.holds), holds: settings.holds },
     groups,
-    devices: walked.map((device) => deviceOf(job, record, device, live.get(groupOf(device)) ?? false)),
+    devices: standing.map((each) => deviceOf(job, record, each, live.get(groupOf(each.device)) ?? false)),
     reserved: reservedOf(job, away),
     seconds: { laptopChange: settings.laptopChange, cableMove: settings.cableMove, leadMove: settings.leadMove },
     preference: settings.preference,
   }
 }
 
-function deviceOf(job: Job, record: WalkRecord, device: Device, live: boolean): BringUpDevice {
-  const target = plannedOf(job, device) as HostAddress
+/** A device with an address, where it is to be, and whether the order leaves it alone. */
+interface Standing {
+  readonly device: Device
+  readonly target: HostAddress
+  readonly frozen: boolean
+}
+
+function deviceOf(job: Job, record: WalkRecord, { device, target, frozen }: Standing, live: boolean): BringUpDevice {
   const setting = settingOf(job, device)
   const way = waysOfSetting[setting.way]
   const port = portOf(device)
@@ -65,6 +77,7 @@ function deviceOf(job: Job, record: WalkRecord, device: Device, live: boolean): 
     handsOnSeconds: setting.handsOnSeconds,
     startUpSeconds: startUpOf(job, record, device),
     reach: blocked && access !== 'lease' ? unreachable(present, target) : null,
+    ...(frozen ? { frozen } : {}),
     ...(pending ? { pending } : {}),
     ...(isLeadOut(record, device.id) ? { leadPulled: true } : {}),
     // Verified once, and somewhere else since: it was reset.

@@ -28,7 +28,7 @@ const live = (...groups: readonly string[]): WalkRecord => ({
 /** Which actions of an order wait, and why, by their place. */
 function held(devices: readonly Device[], order: readonly BringUpAction[], record: WalkRecord = blankWalk) {
   const job = sampleJob({ devices })
-  const found = heldActions(job, record, bringUpJobOf(job, record, laptop), order)
+  const found = heldActions(bringUpJobOf(job, record, laptop), order)
   return Object.fromEntries([...found].map(([index, { why }]) => [index, why]))
 }
 
@@ -45,7 +45,7 @@ describe('which actions wait for what is left out', () => {
   test('all three on one address: the first pair is named, the others are counted; each way out once', () => {
     const C = box('C', '10.20.40.23', FACTORY, 'Q1')
     const job = sampleJob({ devices: [A, B, C] })
-    const found = heldActions(job, blankWalk, bringUpJobOf(job, blankWalk, laptop), [on('Q1'), verify('A')])
+    const found = heldActions(bringUpJobOf(job, blankWalk, laptop), [on('Q1'), verify('A')])
     expect(found.get(0)).toEqual({
       why: 'Q1 stays off: A and B would both be live at 192.168.1.20 (and 2 more), and B, C are not in the order.',
       help: [
@@ -60,7 +60,7 @@ describe('which actions wait for what is left out', () => {
 
   test('one pair: no more are counted, and a breaker of its own is a way out', () => {
     const job = sampleJob({ devices: [A, B] })
-    const [first] = heldActions(job, blankWalk, bringUpJobOf(job, blankWalk, laptop), [on('Q1'), verify('A')]).values()
+    const [first] = heldActions(bringUpJobOf(job, blankWalk, laptop), [on('Q1'), verify('A')]).values()
     expect(first).toEqual({
       why: 'Q1 stays off: A and B would both be live at 192.168.1.20, and B is not in the order.',
       help: [
@@ -181,7 +181,7 @@ describe('which actions wait for what is left out', () => {
     const given = bringUpJobOf(job, live('Q2'), laptop)
     // The test is about the one kind of access: it must be there.
     expect(given.devices.map((device) => device.access)).toContain('lease')
-    const found = heldActions(job, live('Q2'), given, [on('Q1'), verify('L')])
+    const found = heldActions(given, [on('Q1'), verify('L')])
     expect(found.get(0)?.why).toBe(
       'Q1 stays off: L and OLD would both be live at 10.20.40.30, and OLD is not in the order.',
     )

@@ -1,7 +1,8 @@
 import {
+  besideFrozen,
+  chainedTwins,
   impossibleAlone,
   precedenceOf,
-  reducedTo,
   replan,
   scheduleOf,
   type BringUpAction,
@@ -17,6 +18,8 @@ export interface LeftOut {
   readonly deviceIds: readonly string[]
   readonly why: string
   readonly help: readonly string[]
+  /** Of these, devices that are not in the order and whose network lead, pulled, would do. */
+  readonly leadsOf: readonly string[]
 }
 
 /** The order with its times. Schedule and tasks run along the actions, which stand in the order they begin in. */
@@ -54,7 +57,8 @@ function patient(past: () => number, work: number, deviceCount: number): () => n
 }
 
 /**
- * Plans the walk. Devices that make it impossible are left out, smallest set first, and said; the rest is planned.
+ * Plans the walk. Devices that make it impossible are left out, smallest set first, and said; the rest is planned beside
+ * them, for they stay in the plant.
  *
  * @param begun actions in hand; `previous` what was planned after them
  * @param milliseconds how long it may take; `Infinity` where only the effort counts
@@ -69,14 +73,24 @@ export function planWalk(
   const start = performance.now()
   const used = (share: number, work: number) =>
     patient(() => (performance.now() - start) / (milliseconds * share), work, job.devices.length)
-  const leftOut: LeftOut[] = [...impossibleAlone(job)]
-  const without = (ids: readonly string[]) =>
-    reducedTo(
-      rest,
-      rest.devices.filter((device) => !ids.includes(device.id)),
-    )
+  const leftOut: LeftOut[] = []
   let rest = job
-  rest = without(leftOut.flatMap((each) => each.deviceIds))
+  const leave = (all: readonly LeftOut[]) => {
+    const ids = new Set(all.flatMap(({ deviceIds }) => deviceIds))
+    for (const each of all) {
+      // Who was not in the order before is named, and is not left out once more.
+      const deviceIds = each.deviceIds.filter((id) => !rest.devices.some((device) => device.frozen && device.id === id))
+      leftOut.push({ ...each, deviceIds })
+    }
+    rest = { ...rest, devices: rest.devices.map((each) => (ids.has(each.id) ? { ...each, frozen: true } : each)) }
+  }
+  /** Who cannot be done beside what was left out is left out as well, as long as there is somebody. */
+  const leaveBeside = () => {
+    for (let more = besideFrozen(rest); more.length > 0; more = besideFrozen(rest)) leave(more)
+  }
+  leave(impossibleAlone(rest))
+  leave(chainedTwins(rest))
+  leaveBeside()
   for (let sets = 0; ; sets += 1) {
     const answer = replan(rest, begun, previous, { states: USUAL_EFFORT, used: used(ORDER_SHARE, LEAST_WORK.states) })
     if (answer.kind === 'order') {
@@ -88,8 +102,8 @@ export function planWalk(
       return { ...inTime(answer, tasks, schedule), leftOut, ...(sequential !== undefined && { sequential }) }
     }
     if (answer.kind === 'too-large' || sets >= MOST_LEFT_OUT) return { leftOut, tooLarge: true }
-    leftOut.push({ deviceIds: answer.deviceIds, why: answer.why, help: answer.help })
-    rest = without(answer.deviceIds)
+    leave([{ deviceIds: answer.deviceIds, why: answer.why, help: answer.help, leadsOf: answer.leadsOf }])
+    leaveBeside()
   }
 }
 

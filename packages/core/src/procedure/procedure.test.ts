@@ -126,7 +126,7 @@ describe('the walk', () => {
     const at = (title: string) => titles.indexOf(title)
     expect(at('Take Q PD-101 off: PD-101')).toBeGreaterThan(at('Set PD-101 to 10.20.40.21'))
     expect(at('Put Q PD-102 on: PD-102')).toBeGreaterThan(at('Take Q PD-101 off: PD-101'))
-    expect(stops[0]?.reason).toBe('PD-102 stays unpowered: it has the same factory address as PD-101.')
+    expect(stops[0]?.reason).toBe('PD-102 stays unpowered: it has the same address as PD-101, 192.168.1.20.')
   })
 
   test('keeps the order followable in time, for one person and for two, with many devices', () => {

@@ -1,10 +1,5 @@
 import { formatIpv4 } from '../address'
-import type { Job } from '../job'
 import type { BringUpAction, BringUpJob, HostAddress } from '../sequence'
-import { groupOf } from './breaker'
-import { isGroupLive, presentOf } from './present'
-import { isLeadOut } from './lead'
-import type { WalkRecord } from './record'
 
 /** Why a stop of the walk is not done as things are, and what would let it go on. */
 export interface Held {
@@ -19,8 +14,7 @@ interface Standing {
   readonly id: string
   readonly name: string
   readonly groupId: string
-  readonly access: 'over-ip' | 'local' | 'lease' | 'none'
-  readonly target: HostAddress | null
+  readonly access: 'over-ip' | 'local' | 'lease'
   readonly walked: boolean
   leadPulled: boolean
   now: HostAddress | null
@@ -32,17 +26,12 @@ interface Standing {
  * there: no breaker is put on, no address is set and no cable is put back while that would bring a device that is not
  * walked onto one address with another live one; nor is anything set or verified that cannot be told apart from it.
  *
- * @param given as things stand now, with every device that has a planned address
+ * @param given as things stand now, with every device that has an address
  * @param order what is still to be done
  * @returns by the place in `order`
  */
-export function heldActions(
-  job: Job,
-  record: WalkRecord,
-  given: BringUpJob,
-  order: readonly BringUpAction[],
-): ReadonlyMap<number, Held> {
-  const plant = new Plant(job, record, given, order)
+export function heldActions(given: BringUpJob, order: readonly BringUpAction[]): ReadonlyMap<number, Held> {
+  const plant = new Plant(given, order)
   const held = new Map<number, Held>()
   order.forEach((action, index) => {
     const why = plant.take(action)
@@ -58,35 +47,37 @@ class Plant {
   /** Breakers that were not put on, and devices that were not set, because of a conflict. */
   readonly #off = new Set<string>()
   readonly #unset = new Set<string>()
+  /** Nothing of the order was held back so far. */
+  #isWhole = true
 
-  constructor(job: Job, record: WalkRecord, given: BringUpJob, order: readonly BringUpAction[]) {
+  constructor(given: BringUpJob, order: readonly BringUpAction[]) {
     const walked = new Set(order.flatMap((action) => ('deviceId' in action ? [action.deviceId] : [])))
     this.#live = new Set(given.groups.filter((group) => group.live).map((group) => group.id))
-    this.#devices = job.devices.flatMap((device): readonly Standing[] => {
-      const planned = given.devices.find((each) => each.id === device.id)
-      const group = groupOf(device)
-      if (!planned && isGroupLive(job, record, group)) this.#live.add(group)
-      const base = {
-        id: device.id,
-        name: device.tag,
-        groupId: group,
-        leadPulled: isLeadOut(record, device.id),
+    this.#devices = given.devices.map((device): Standing => {
+      const { id, groupId, access, target, present } = device
+      const isLive = this.#live.has(groupId)
+      const leased = access === 'lease'
+      return {
+        id,
+        name: device.name ?? id,
+        groupId,
+        access,
+        walked: walked.has(id),
+        leadPulled: device.leadPulled ?? false,
+        now: leased && !isLive ? target : present,
+        pending: leased && isLive ? target : (device.pending ?? null),
       }
-      if (planned) {
-        const { access, target, present, pending } = planned
-        const isLive = this.#live.has(group)
-        const leased = access === 'lease'
-        const now = leased && !isLive ? target : present
-        const waiting = leased && isLive ? target : (pending ?? null)
-        return [{ ...base, access, target, walked: walked.has(device.id), now, pending: waiting }]
-      }
-      const present = device.ports.length > 0 ? presentOf(job, record, device) : undefined
-      return present ? [{ ...base, access: 'none', target: null, walked: false, now: present, pending: null }] : []
     })
   }
 
   /** Does an action, or says why it waits and leaves everything as it is. */
   take(action: BringUpAction): Held | undefined {
+    const held = this.#taken(action)
+    if (held) this.#isWhole = false
+    return held
+  }
+
+  #taken(action: BringUpAction): Held | undefined {
     switch (action.kind) {
       case 'laptop':
         return undefined
@@ -196,7 +187,10 @@ class Plant {
     return { why: `${device.name} has no power: ${device.groupId} waits.`, help: [], leadsOf: [] }
   }
 
-  /** Pairs on one address of which at least one is not walked. What only walked ones do to each other is the order's. */
+  /**
+   * Pairs on one address of which at least one is not walked. What only walked ones do to each other is the order's, as
+   * long as all of it is done.
+   */
   #clashes(): readonly Pair[] {
     const heard = this.#devices.filter(
       (device) => device.now && this.#live.has(device.groupId) && !device.leadPulled && this.#cable !== device.id,
@@ -207,7 +201,9 @@ class Plant {
       byAddress.set(at, [...(byAddress.get(at) ?? []), device])
     }
     return [...byAddress.values()].flatMap((group) =>
-      group.flatMap((a, k) => group.slice(k + 1).flatMap((b) => (a.walked && b.walked ? [] : [[a, b] as const]))),
+      group.flatMap((a, k) =>
+        group.slice(k + 1).flatMap((b) => (a.walked && b.walked && this.#isWhole ? [] : [[a, b] as const])),
+      ),
     )
   }
 

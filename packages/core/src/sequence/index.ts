@@ -9,7 +9,7 @@ export {
 } from './model'
 export { precedenceOf, type Wait } from './schedule'
 export { scheduleOf, type Schedule, type Task } from './schedule'
-export { impossibleAlone, listed, reducedTo } from './explain'
+export { besideFrozen, chainedTwins, impossibleAlone, listed, reducedTo } from './explain'
 export { wordsOf } from './explain'
 export { replan } from './replan'
 export { USUAL_EFFORT } from './search'

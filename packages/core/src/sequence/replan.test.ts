@@ -56,7 +56,7 @@ describe('planning again while work is under way', () => {
     const actions = actionsOf(bringUp(job))
     const words = wordsOf(job, actions, (id) => id)
     expect(words.map(({ reason }) => reason)).toContain(
-      'PD-102 stays unpowered: it has the same factory address as PD-101.',
+      'PD-102 stays unpowered: it has the same address as PD-101, 192.168.1.20.',
     )
     expect(words.every(({ reason }) => reason.endsWith('.'))).toBe(true)
   })

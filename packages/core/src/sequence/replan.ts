@@ -43,7 +43,7 @@ export function replan(
   const freshMoves = fresh.actions.flatMap((action) => moveOf(compiled, action) ?? [])
   const state = copyOf(start)
   const kept = follow(compiled, state, previous)
-  const rest = isDone(state) ? { actions: [] } : orderFrom(compiled, state, limits)
+  const rest = isDone(compiled, state) ? { actions: [] } : orderFrom(compiled, state, limits)
   const keptMoves = [...kept, ...(rest?.actions ?? [])].flatMap((action) => moveOf(compiled, action) ?? [])
   const keeps = rest !== undefined && weighed(keptMoves) <= weighed(freshMoves)
   const listOrder = listOrderOf(compiled, start)

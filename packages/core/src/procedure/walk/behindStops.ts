@@ -20,8 +20,8 @@ export function stopsThroughRelays(
   making: Making,
   breakers: ReadonlySet<string>,
 ): ReadonlyMap<string, readonly Stop[]> {
-  const { job, given } = making
-  const walked = new Set(given.devices.map((device) => device.id))
+  const { job } = making
+  const walked = making.walked
   const through = new Map<string, Stop[]>()
   const powered = new Set(breakers)
   const all = withoutAddress(making)
@@ -126,9 +126,9 @@ function rowStop(making: Making, devices: readonly Device[]): Stop {
 
 /** What hangs behind a gateway is counted when all of it has been walked. */
 export function countStops(making: Making, relayIds: readonly string[]): readonly Stop[] {
-  const { job, record, given } = making
+  const { job, record, walked } = making
   return job.devices.flatMap((device) => {
-    if (!relayIds.includes(device.id) || !given.devices.some((each) => each.id === device.id)) return []
+    if (!relayIds.includes(device.id) || !walked.has(device.id)) return []
     const key = `behind ${device.id}`
     const counts = (runOfDevice(job, record, device)?.steps ?? []).filter((step) => step.check === 'units-behind')
     const steps = counts.map((step) => making.step(key, device, filledStep(step, making.fields(device))))

@@ -4,8 +4,8 @@ import type { Stop } from './model'
 
 /** What comes when everything else has been walked: the program of a controller, once what it talks to is there. */
 export function lastStops(making: Making): readonly Stop[] {
-  const { job, given } = making
-  return given.devices.flatMap(({ id }) => {
+  const { job } = making
+  return [...making.walked].flatMap((id) => {
     const device = job.devices.find((each) => each.id === id)
     if (!device) return []
     const key = `last ${id}`

@@ -31,6 +31,8 @@ export interface Making {
   readonly job: Job
   readonly record: WalkRecord
   readonly given: BringUpJob
+  /** Devices of the order, by id: those that are not frozen. */
+  readonly walked: ReadonlySet<string>
   /** One step of a stop, with its record where somebody settled it. `all` are several devices that it is about. */
   readonly step: (stopKey: string, device: Device | null, step: RunStep, all?: readonly Device[]) => WalkStep
   /** The steps of a device's run in these phases, as the run has them. */
@@ -98,6 +100,7 @@ export function makingOf(job: Job, record: WalkRecord, given: BringUpJob): Makin
     job,
     record,
     given,
+    walked: new Set(given.devices.flatMap(({ id, frozen }) => (frozen ? [] : [id]))),
     step,
     fields,
     rawSteps,

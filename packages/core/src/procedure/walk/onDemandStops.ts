@@ -31,11 +31,11 @@ export function onDemandStops(making: Making): readonly Stop[] {
 }
 
 /** Its breaker off and on again brings all that hang on it back: not while that puts two onto one address. */
-function heldByPower({ job, record, given }: Making, { device }: BegunRun, stop: Stop): Held | undefined {
+function heldByPower({ job, given }: Making, { device }: BegunRun, stop: Stop): Held | undefined {
   const isAhead = stop.steps.some((step) => step.step.becomes === 'live' && !isSettled(step))
   const groupId = breakerOf(job, device)
   const offAndOn = (['group-off', 'group-on'] as const).map((kind) => ({ kind, groupId }))
-  return isAhead ? heldActions(job, record, given, offAndOn).get(1) : undefined
+  return isAhead ? heldActions(given, offAndOn).get(1) : undefined
 }
 
 function stepOf(making: Making, { device, stopKey }: BegunRun, step: RunStep): WalkStep {

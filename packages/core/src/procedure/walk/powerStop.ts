@@ -42,15 +42,13 @@ export function powerStopBeside(making: Making, breaker: string, behind: readonl
   })
   if (stop.state === 'settled' || wasLive) return stop
   // Somebody who is left out of the order may hang on it as well.
-  return { ...stop, held: heldActions(job, record, given, [{ kind: 'group-on', groupId: breaker }]).get(0) ?? null }
+  return { ...stop, held: heldActions(given, [{ kind: 'group-on', groupId: breaker }]).get(0) ?? null }
 }
 
 /** A breaker on or off, with everything that belongs before and after it. */
 export function powerStop(making: Making, { key, action, title, reason, hadPower }: PowerParts): Stop {
   const { job, given } = making
-  const members = job.devices.filter(
-    (device) => groupOf(device) === action.groupId && given.devices.some((each) => each.id === device.id),
-  )
+  const members = job.devices.filter((device) => groupOf(device) === action.groupId && making.walked.has(device.id))
   const behind = withoutAddress(making).filter((device) => breakerOf(job, device) === action.groupId)
   const seconds = given.groups.find((group) => group.id === action.groupId)?.seconds ?? 0
   const steps =

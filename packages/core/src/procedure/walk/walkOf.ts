@@ -40,7 +40,7 @@ export function walkOf(
   const restIds = rest.map(([relayId]) => relayId)
   const begun = onDemandStops(making)
   // The order is not begun: what belongs to it is not begun either.
-  if (order.length === 0 && begun.length > 0 && given.devices.length > 0) return begun
+  if (order.length === 0 && begun.length > 0 && making.walked.size > 0) return begun
   const atTheEnd = rest.flatMap(([, list]) => list)
   return [...begun, ...inOrder, ...atTheEnd, ...countStops(making, restIds), ...lastStops(making)]
 }
@@ -106,10 +106,10 @@ function actionStop(making: Making, action: Exclude<BringUpAction, { groupId: st
 }
 
 /** What waits, because something that is not in the order stands in the plant. What is settled is over. */
-function withHeld({ job, record, given }: Making, stops: readonly Stop[]): readonly Stop[] {
+function withHeld({ given }: Making, stops: readonly Stop[]): readonly Stop[] {
   const open = stops.filter((stop) => stop.state !== 'settled' && stop.action)
   const actions = open.flatMap((stop) => stop.action ?? [])
-  const held = heldActions(job, record, given, actions)
+  const held = heldActions(given, actions)
   const byKey = new Map(open.map((stop, index) => [stop.key, held.get(index) ?? null]))
   return stops.map((stop) => ({ ...stop, held: byKey.get(stop.key) ?? null }))
 }

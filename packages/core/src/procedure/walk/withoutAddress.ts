@@ -4,8 +4,7 @@ import type { RunStep } from '../run'
 import type { Making } from './making'
 
 /** Devices that have no address of their own and are walked all the same. */
-export function withoutAddress({ job, record, given }: Making): readonly Device[] {
-  const walked = new Set(given.devices.map((device) => device.id))
+export function withoutAddress({ job, record, walked }: Making): readonly Device[] {
   return job.devices.filter(
     (device) => !walked.has(device.id) && !record.settings.leftOut.includes(device.id) && !plannedOf(job, device),
   )

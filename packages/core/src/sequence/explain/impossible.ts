@@ -1,5 +1,8 @@
 import { type BringUpDevice, type BringUpJob, type CompiledJob, compileJob, startState } from '../model'
 import { searchFrom } from '../search'
+import { reducedTo } from './reduced'
+import { changes, type Change } from './ways'
+import { whyOf } from './why'
 
 /** The smallest set of devices that cannot be brought up together, and what would make it possible. */
 export interface Impossible {
@@ -7,6 +10,8 @@ export interface Impossible {
   readonly why: string
   /** Each was tried on the set: with it, there is an order. */
   readonly help: readonly string[]
+  /** Of these, devices that are not in the order and whose network lead, pulled, would do. */
+  readonly leadsOf: readonly string[]
 }
 
 /** Sets tried before the search for the smallest one is given up. */
@@ -19,12 +24,6 @@ export function isImpossible(job: BringUpJob): boolean {
   const compiled = compileJob(job)
   const found = searchFrom(compiled, startState(compiled), { states: EFFORT })
   return !found.moves && found.proven
-}
-
-/** The job with some of its devices only: the others and their addresses are not there. */
-export function reducedTo(job: BringUpJob, devices: readonly BringUpDevice[]): BringUpJob {
-  const groups = job.groups.filter((group) => devices.some((device) => device.groupId === group.id))
-  return { ...job, devices, groups }
 }
 
 /**
@@ -50,7 +49,8 @@ export function smallestConflict(
       })
       .sort()
       .join()
-  let sets: readonly (readonly number[])[] = job.devices.map((_, device) => [device])
+  // A set is somebody's trouble who is in the order: the others come in by hanging together with it.
+  let sets: readonly (readonly number[])[] = job.devices.flatMap(({ frozen }, device) => (frozen ? [] : [[device]]))
   for (let size = 1; size <= largest; size += 1) {
     const seen = new Set<string>()
     const distinct = sets.filter((set) => !seen.has(signature(set)) && seen.add(signature(set)))
@@ -79,6 +79,7 @@ export function smallestConflict(
 function sameTarget(job: BringUpJob): readonly BringUpDevice[] | undefined {
   const wanted = new Map<number, BringUpDevice>()
   for (const device of job.devices) {
+    if (device.frozen) continue
     const other = wanted.get(device.target.address)
     if (other) return [other, device]
     wanted.set(device.target.address, device)
@@ -89,8 +90,49 @@ function sameTarget(job: BringUpJob): readonly BringUpDevice[] | undefined {
 /** Devices that cannot be brought up even alone, each with the reason. */
 export function impossibleAlone(job: BringUpJob): readonly Impossible[] {
   return job.devices.flatMap((device) =>
-    isImpossible(reducedTo(job, [device])) ? [explainConflict(job, [device])] : [],
+    !device.frozen && isImpossible(reducedTo(job, [device])) ? [explainConflict(job, [device])] : [],
   )
+}
+
+/**
+ * Devices that one cable and one breaker bring onto one address together, so that none of them can be alone: looked for
+ * first and without a clock, because one such pair makes everything impossible. By address, with the reason.
+ */
+export function chainedTwins(job: BringUpJob): readonly Impossible[] {
+  const together = new Map<string, BringUpDevice[]>()
+  for (const device of job.devices) {
+    const group = job.groups.find((each) => each.id === device.groupId)
+    if (!group?.chained || !device.present) continue
+    const key = `${group.id} ${device.present.address}`
+    together.set(key, [...(together.get(key) ?? []), device])
+  }
+  return [...together.values()].flatMap((devices) => {
+    const stuck = devices.filter((one) =>
+      devices.some(
+        (other) => other !== one && !(one.frozen && other.frozen) && isImpossible(reducedTo(job, [one, other])),
+      ),
+    )
+    return stuck.length > 0 ? [explainConflict(job, stuck)] : []
+  })
+}
+
+/**
+ * Devices that cannot be done beside what is not in the order: beside those on their breaker, and those at an address
+ * that they have or are to have. Each with a smallest set of them.
+ */
+export function besideFrozen(job: BringUpJob): readonly Impossible[] {
+  const frozen = job.devices.filter((device) => device.frozen)
+  if (frozen.length === 0) return []
+  return job.devices.flatMap((device) => {
+    if (device.frozen) return []
+    const addresses = [device.present?.address, device.target.address]
+    const near = frozen.filter(
+      ({ groupId, present, pending }) =>
+        groupId === device.groupId || addresses.includes(present?.address) || addresses.includes(pending?.address),
+    )
+    const set = reducedTo(job, [device, ...near])
+    return near.length > 0 && isImpossible(set) ? [explainConflict(job, sparedDown(set))] : []
+  })
 }
 
 /** By device, the others it hangs together with. */
@@ -128,10 +170,12 @@ export function sparedDown(job: BringUpJob): readonly BringUpDevice[] {
 /** Says why a smallest set cannot be done, and what would help. */
 export function explainConflict(job: BringUpJob, devices: readonly BringUpDevice[]): Impossible {
   const reduced = reducedTo(job, devices)
+  const helps = firstThatHelp(changes(reduced))
   return {
     deviceIds: devices.map((device) => device.id),
     why: whyOf(reduced),
-    help: firstThatHelp(changes(reduced)),
+    help: helps.map(({ say }) => say),
+    leadsOf: helps.flatMap(({ leadOf }) => leadOf ?? []),
   }
 }
 
@@ -139,142 +183,11 @@ export function explainConflict(job: BringUpJob, devices: readonly BringUpDevice
 const MOST_HELP = 3
 
 /** The first ways out that were tried and work. */
-function firstThatHelp(ways: ReturnType<typeof changes>): readonly string[] {
-  const help: string[] = []
-  for (const { say, change } of ways) {
+function firstThatHelp(ways: readonly Change[]): readonly Change[] {
+  const help: Change[] = []
+  for (const way of ways) {
     if (help.length === MOST_HELP) break
-    if (!isImpossible(change)) help.push(say)
+    if (!isImpossible(way.change)) help.push(way)
   }
   return help
-}
-
-function whyOf(job: BringUpJob): string {
-  const [one, two] = job.devices
-  const names = listed(job.devices.map(called))
-  if (!one) return ''
-  if (!two) return whyAlone(job, one)
-  if (job.devices.length === 2 && one.target.address === two.target.address)
-    return `${names} are to have the same address.`
-  const sameGroup = job.devices.every((device) => device.groupId === one.groupId)
-  const sameAddress = job.devices.every((device) => device.present?.address === one.present?.address && device.present)
-  if (sameGroup && sameAddress)
-    return job.groups[0]?.chained
-      ? `${names} have one address, one breaker (${one.groupId}) and one cable: none can be alone on it.`
-      : `${names} share ${one.groupId} and an address.`
-  if (sameAddress) return `${names} have one address now, and none can leave it before another holds it.`
-  return `${names} stand in each other's way: no order of steps ends with all of them at their planned addresses.`
-}
-
-function whyAlone(job: BringUpJob, device: BringUpDevice): string {
-  const group = job.groups[0]
-  const stays = group?.mustStayLive
-  if (device.access === 'over-ip' && !device.present) return `${called(device)} is set over IP and has no address yet.`
-  if (compileJob(job).devices[0]?.reachesTarget === false)
-    return `The planned address of ${called(device)} is out of reach of the way it is set.`
-  if (device.access === 'lease' && stays && group?.live)
-    return `${called(device)} takes its reserved address when it is next put on, and ${device.groupId} may not be taken off.`
-  if (device.effect === 'power-cycle' && stays)
-    return `What is set in ${called(device)} counts after power off and on, and ${device.groupId} may not be taken off.`
-  return `The laptop finds no free host beside ${called(device)}: every address of the subnet is taken or reserved.`
-}
-
-/** Changes to a job that may help, each with its words. */
-function changes(job: BringUpJob): readonly { readonly say: string; readonly change: BringUpJob }[] {
-  const withDevice = (of: BringUpDevice, change: Partial<BringUpDevice>): BringUpJob => ({
-    ...job,
-    devices: job.devices.map((device) => (device === of ? { ...device, ...change } : device)),
-  })
-  const ownGroup = (of: BringUpDevice): BringUpJob => {
-    const group = job.groups.find((each) => each.id === of.groupId)
-    const id = `${of.groupId} apart`
-    return group
-      ? {
-          ...withDevice(of, { groupId: id }),
-          groups: [...job.groups, { ...group, id, chained: false, mustStayLive: false, live: false }],
-        }
-      : job
-  }
-  const rivals = (of: BringUpDevice) =>
-    job.devices.some((device) => device !== of && device.target.address === of.target.address)
-  const shared = (of: BringUpDevice) => job.devices.filter((device) => device.groupId === of.groupId).length > 1
-  return [
-    ...job.groups.flatMap((group) =>
-      group.chained && job.devices.length > 1
-        ? [
-            {
-              say: `Connect ${listed(job.devices.map(called))} one by one: a lead of its own for each, not one cable through all.`,
-              change: {
-                ...job,
-                groups: job.groups.map((each) => (each === group ? { ...each, chained: false } : each)),
-              },
-            },
-          ]
-        : [],
-    ),
-    ...job.devices.flatMap((device) => [
-      ...(rivals(device)
-        ? [
-            {
-              say: `Plan another address for ${called(device)}.`,
-              change: reducedTo(
-                job,
-                job.devices.filter((each) => each !== device),
-              ),
-            },
-          ]
-        : []),
-      ...(shared(device)
-        ? [{ say: `Separate ${called(device)} from ${device.groupId}.`, change: ownGroup(device) }]
-        : []),
-      ...(device.access === 'over-ip'
-        ? [
-            {
-              say: `Set ${called(device)} at its keypad, switches or serial menu.`,
-              change: withDevice(device, { access: 'local', reach: null }),
-            },
-          ]
-        : []),
-      ...(device.access !== 'lease'
-        ? [
-            {
-              say: `Give ${called(device)} its address by a DHCP reservation.`,
-              change: withDevice(device, { access: 'lease' }),
-            },
-          ]
-        : []),
-      ...(device.reach
-        ? [
-            {
-              say: `Plan an address for ${called(device)} that its way of setting reaches, or set it another way.`,
-              change: withDevice(device, { reach: null }),
-            },
-          ]
-        : []),
-    ]),
-    ...job.groups.flatMap((group) =>
-      group.mustStayLive
-        ? [
-            {
-              say: `Agree on a moment when ${group.id} may be taken off.`,
-              change: {
-                ...job,
-                groups: job.groups.map((each) => (each === group ? { ...each, mustStayLive: false } : each)),
-              },
-            },
-          ]
-        : [],
-    ),
-    ...(job.reserved.length > 0
-      ? [{ say: 'Free a reserved address to be used for a moment.', change: { ...job, reserved: [] } }]
-      : []),
-  ]
-}
-
-/** How people call a device. */
-export const called = (device: BringUpDevice): string => device.name ?? device.id
-
-/** @example listed(['A', 'B', 'C']) // 'A, B and C' */
-export function listed(names: readonly string[]): string {
-  if (names.length < 2) return names.join('')
-  return `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
 }

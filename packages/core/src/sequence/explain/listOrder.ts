@@ -37,9 +37,12 @@ export function listOrderOf(compiled: CompiledJob, start: State = startState(com
   }
   endFirstClashes(compiled, state, make)
   for (let device = 0; device < compiled.devices.length; device += 1)
-    if (!finish(compiled, state, device, make)) return { kind: 'stuck', deviceId: job.devices[device]?.id ?? '' }
+    if (!compiled.devices[device]?.frozen && !finish(compiled, state, device, make))
+      return { kind: 'stuck', deviceId: job.devices[device]?.id ?? '' }
   compiled.members.forEach((_, group) => make({ kind: 'group-on', group }))
-  const lost = compiled.devices.findIndex((_, device) => !isLive(compiled, state, device) || !state.verified[device])
+  const lost = compiled.devices.findIndex(
+    ({ frozen }, device) => !frozen && (!isLive(compiled, state, device) || !state.verified[device]),
+  )
   if (lost >= 0) return { kind: 'stuck', deviceId: job.devices[lost]?.id ?? '' }
   return { kind: 'cost', cost: costOfMoves(compiled, moves), actions: moves.map((move) => actionOf(compiled, move)) }
 }

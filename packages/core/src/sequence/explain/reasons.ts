@@ -4,7 +4,9 @@ import {
   apply,
   compileJob,
   copyOf,
+  holderOf,
   isLegal,
+  isLive,
   isOnSwitch,
   startState,
   type BringUpAction,
@@ -14,7 +16,7 @@ import {
   type State,
 } from '../model'
 import { moveOf } from '../translate'
-import { listed } from './impossible'
+import { listed } from './names'
 import { subnetText, titleOf } from './titles'
 
 /** What is done in an action, and why then, each in one line. */
@@ -28,8 +30,6 @@ interface Moment {
   readonly compiled: CompiledJob
   readonly state: State
   readonly later: readonly BringUpAction[]
-  /** Groups that were put on before in this order. */
-  readonly wentOn: ReadonlySet<string>
   readonly nameOf: (deviceId: string) => string
 }
 
@@ -46,12 +46,10 @@ export function wordsOf(
 ): readonly ActionWords[] {
   const compiled = compileJob(job)
   const state = startState(compiled)
-  const wentOn = new Set<string>()
   return actions.map((action, index): ActionWords => {
-    const moment = { compiled, state: copyOf(state), later: actions.slice(index + 1), wentOn: new Set(wentOn), nameOf }
+    const moment = { compiled, state: copyOf(state), later: actions.slice(index + 1), nameOf }
     const move = moveOf(compiled, action)
     if (move && isLegal(compiled, state, move)) apply(compiled, state, move)
-    if (action.kind === 'group-on') wentOn.add(action.groupId)
     return { title: titleOf(job, action, nameOf), reason: reasonOf(moment, action) }
   })
 }
@@ -63,14 +61,14 @@ function reasonOf(moment: Moment, action: BringUpAction): string {
       return laptopReason(moment, action.into)
     case 'cable':
       return action.into === 'switch'
-        ? 'Every other device is heard there again.'
+        ? 'Straight in a device the laptop hears that one only.'
         : 'Alone on the cable it clashes with nobody.'
     case 'lead-out':
       return leadReason(moment, indexOf(compiled, action.deviceId))
     case 'lead-in':
       return 'Nobody else on the switch has its address now.'
     case 'set': {
-      if (action.parking) return 'A spare address: its own is still held by another.'
+      if (action.parking) return parkingReason(moment, indexOf(compiled, action.deviceId))
       if (action.pending) return 'It counts after power off and on.'
       const access = compiled.job.devices[indexOf(compiled, action.deviceId)]?.access
       return access === 'local'
@@ -114,25 +112,70 @@ function addressText({ compiled, state }: Moment, device: number): string {
   return spot ? formatIpv4(spot.address) : ''
 }
 
-function laptopReason({ compiled, later, nameOf }: Moment, into: HostAddress): string {
-  const until = later.findIndex((action) => action.kind === 'laptop')
-  const here = until < 0 ? later : later.slice(0, until)
-  const names = (kind: 'set' | 'verify') => [
-    ...new Set(
-      here.flatMap((action) => {
-        if (action.kind !== kind) return []
-        const access = compiled.job.devices[indexOf(compiled, action.deviceId)]?.access
-        return action.kind === 'set' && access !== 'over-ip' ? [] : [nameOf(action.deviceId)]
-      }),
-    ),
-  ]
+/** The address that a device has, or takes with power. */
+function comesUpText({ compiled, state }: Moment, device: number): string {
+  const pending = state.pending[device] ?? -1
+  const spot = compiled.spots[pending >= 0 ? pending : (state.at[device] ?? -1)]
+  return spot ? formatIpv4(spot.address) : ''
+}
+
+/** Who is set, or found again, in a subnet while the laptop is in it. */
+function laptopReason(moment: Moment, into: HostAddress): string {
+  const { compiled, later, nameOf } = moment
+  const subnet = compiled.subnets.findIndex(
+    ({ base, prefix }) => subnetText({ address: base, prefix }) === subnetText(into),
+  )
+  const state = copyOf(moment.state)
+  const names = { set: new Set<string>(), verify: new Set<string>() }
+  for (const action of later) {
+    if (action.kind === 'laptop' && action.leaves && subnetText(action.leaves) === subnetText(into)) break
+    if (action.kind === 'set' || action.kind === 'verify') {
+      const device = indexOf(compiled, action.deviceId)
+      const isHere = compiled.spots[state.at[device] ?? -1]?.subnet === subnet
+      const asks = action.kind === 'verify' || compiled.job.devices[device]?.access === 'over-ip'
+      if (isHere && asks) names[action.kind].add(nameOf(action.deviceId))
+    }
+    const move = moveOf(compiled, action)
+    if (move) apply(compiled, state, move)
+  }
   const few = (list: readonly string[]) => (list.length > 4 ? `${list.length} devices` : listed(list))
-  const [set, seen] = [names('set'), names('verify')]
+  const [set, seen] = [[...names.set], [...names.verify]]
   const parts = [
     ...(set.length > 0 ? [`${few(set)} ${set.length === 1 ? 'is' : 'are'} set there`] : []),
     ...(seen.length > 0 ? [`${few(seen)} ${seen.length === 1 ? 'is' : 'are'} found again there`] : []),
   ]
   return parts.length > 0 ? `${parts.join(', ')}.` : `Into ${subnetText(into)}.`
+}
+
+/** Whose way a device is parked out of: of who holds its planned address, or of who is to have the one it has. */
+function parkingReason(moment: Moment, device: number): string {
+  const { compiled, state } = moment
+  const wanted = addressAt(compiled, compiled.devices[device]?.target ?? -1)
+  const holder = holderOf(compiled, state, wanted, device)
+  if (holder >= 0) return `A spare address: ${tag(moment, holder)} still holds its planned one.`
+  const next = comesTo(moment, new Set([addressAt(compiled, state.at[device] ?? -1)]), new Set([device]))
+  return next === undefined
+    ? 'A spare address for the time being.'
+    : `A spare address: ${tag(moment, next)} needs the one it has.`
+}
+
+/** The first device of those that are not meant which comes to one of some addresses later in the order. */
+function comesTo(
+  { compiled, state, later }: Moment,
+  addresses: ReadonlySet<number>,
+  but: ReadonlySet<number>,
+): number | undefined {
+  const now = copyOf(state)
+  const isThere = (device: number) =>
+    isOnSwitch(compiled, now, device) && addresses.has(addressAt(compiled, now.at[device] ?? -1))
+  for (const action of later) {
+    const before = compiled.devices.map((_, device) => isThere(device))
+    const move = moveOf(compiled, action)
+    if (move) apply(compiled, now, move)
+    const come = compiled.devices.findIndex((_, device) => !but.has(device) && isThere(device) && !before[device])
+    if (come >= 0) return come
+  }
+  return undefined
 }
 
 /** With whom it would stand on one address. */
@@ -145,7 +188,7 @@ function leadReason(moment: Moment, device: number): string {
   const [rival] = heard.length > 0 ? heard : same
   if (rival === undefined) return 'Off the switch it is heard by nobody and clashes with nobody.'
   const where = heard.length > 0 ? 'is on the switch with the same address' : 'comes on with it, at the same address'
-  return `${tag(moment, rival)} ${where}, ${addressText(moment, device)}.`
+  return `${tag(moment, rival)} ${where}, ${comesUpText(moment, device)}.`
 }
 
 function offReason(moment: Moment, groupId: string): string {
@@ -154,7 +197,20 @@ function offReason(moment: Moment, groupId: string): string {
   const leased = waiting.filter((member) => moment.compiled.devices[member]?.lease)
   if (waiting.length > leased.length) return `What was set in ${tags(moment, waiting)} counts after power off and on.`
   if (leased.length > 0) return `${tags(moment, leased)} takes its reserved address when it comes back.`
-  return 'Its address is needed by another for a moment.'
+  const addresses = new Set(
+    members
+      .filter((member) => isOnSwitch(moment.compiled, moment.state, member))
+      .map((member) => addressAt(moment.compiled, moment.state.at[member] ?? -1)),
+  )
+  addresses.delete(-1)
+  for (const address of addresses) {
+    const twin = members
+      .map((member) => holderOf(moment.compiled, moment.state, address, member))
+      .find((other) => other >= 0 && !members.includes(other))
+    if (twin !== undefined) return `${tag(moment, twin)} is live at the same address.`
+  }
+  const next = comesTo(moment, addresses, new Set(members))
+  return next === undefined ? 'It comes on again later.' : `${tag(moment, next)} needs its address for a while.`
 }
 
 /** Who takes what was set, names the twin that has to stay off, or had to be moved first. */
@@ -168,11 +224,11 @@ function onReason(moment: Moment, groupId: string): string {
     const out = twins.filter((twin) => state.out[twin])
     if (out.length > 0)
       return `The network lead of ${tags(moment, out)} is out, so ${tag(moment, member)} is alone at ${addressText(moment, member)}.`
-    const off = twins.filter((twin) => !isOnSwitch(compiled, state, twin) && !members.includes(twin))
+    const off = twins.filter((twin) => !isLive(compiled, state, twin) && !members.includes(twin))
     if (off.length > 0) {
       const names =
         off.length > 2 ? `${off.length} others stay` : `${tags(moment, off)} ${off.length === 1 ? 'stays' : 'stay'}`
-      return `${names} unpowered: ${off.length === 1 ? 'it has' : 'they have'} the same factory address as ${tag(moment, member)}.`
+      return `${names} unpowered: ${off.length === 1 ? 'it has' : 'they have'} the same address as ${tag(moment, member)}, ${addressText(moment, member)}.`
     }
     const inner = twins.filter((twin) => members.includes(twin))
     if (inner.length > 0)
@@ -181,8 +237,10 @@ function onReason(moment: Moment, groupId: string): string {
     if (moved !== undefined)
       return `${tag(moment, moved)} has left ${addressText(moment, member)}, so ${tag(moment, member)} may have it now.`
   }
-  if (moment.wentOn.has(groupId)) return 'Nothing stands in its way any more.'
-  return members.length > 1 ? `${tags(moment, members)} come on together.` : 'Its address is nobody else’s.'
+  if (members.every((member) => comesUpAt(moment, member) < 0)) return 'There is no address yet that could clash.'
+  return members.length > 1
+    ? `${tags(moment, members)} come on together; nobody else on the switch has their addresses now.`
+    : 'Nobody else on the switch has its address now.'
 }
 
 /** Another that had this device’s address at the start and has another now. */

@@ -1,6 +1,6 @@
 import { formatIpv4, formatSubnet, subnetOf } from '../../address'
 import type { BringUpAction, BringUpJob, HostAddress } from '../model'
-import { listed } from './impossible'
+import { listed } from './names'
 
 export const subnetText = (of: HostAddress): string => formatSubnet(subnetOf(of.address, of.prefix))
 

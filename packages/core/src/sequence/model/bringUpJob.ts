@@ -38,6 +38,11 @@ export interface BringUpDevice {
   readonly leadPulled?: boolean
   /** It was verified at its present address already. */
   readonly verified?: boolean
+  /**
+   * It is not in the order: nothing is done at it, nor at a group that only powers such. It stays in the plant all the
+   * same: its group powers it, it holds its address, and what waits in it comes into force.
+   */
+  readonly frozen?: boolean
   /** Its way of setting only gives addresses that keep the first bits of this one; `null` where it gives any. */
   readonly reach: HostAddress | null
 }

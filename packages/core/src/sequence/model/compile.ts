@@ -15,6 +15,8 @@ interface Compiled {
   /** What waits for power from before, -1 for nothing. */
   readonly pending: number
   readonly verified: boolean
+  /** Not in the order: nothing is done at it. */
+  readonly frozen: boolean
   readonly local: boolean
   readonly lease: boolean
   readonly cycles: boolean
@@ -38,6 +40,8 @@ export interface CompiledJob {
   /** Enough hosts in it for everybody, so that the laptop always finds one. */
   readonly roomy: readonly boolean[]
   readonly members: readonly (readonly number[])[]
+  /** By group: whether it is switched at all. One that only powers what is not in the order stays as it is. */
+  readonly switched: readonly boolean[]
   readonly laptopStart: readonly number[]
   /** Weight of each kind of action: one number that orders as the job prefers. */
   readonly weight: {
@@ -88,18 +92,20 @@ export function compileJob(job: BringUpJob, cuts: ReadonlySet<Cut> = allCuts): C
       target,
       pending: device.pending ? spotNumber(device.pending) : -1,
       verified: device.verified ?? false,
+      frozen: device.frozen ?? false,
       local: device.access === 'local',
       lease,
       cycles: device.effect === 'power-cycle',
       handsOn: device.handsOnSeconds,
-      parking: lease
-        ? []
-        : subnetsForParking(device).map((subnet) =>
-            spares(subnet)
-              .filter((spare) => withinReach(device, spare))
-              .slice(0, spareLimit(job))
-              .map((spare) => spotNumber(spare)),
-          ),
+      parking:
+        lease || device.frozen
+          ? []
+          : subnetsForParking(device).map((subnet) =>
+              spares(subnet)
+                .filter((spare) => withinReach(device, spare))
+                .slice(0, spareLimit(job))
+                .map((spare) => spotNumber(spare)),
+            ),
       reachesTarget: withinReach(device, device.target),
     }
   })
@@ -119,6 +125,7 @@ export function compileJob(job: BringUpJob, cuts: ReadonlySet<Cut> = allCuts): C
     subnets,
     roomy: subnets.map((subnet) => hostCount(subnet) - takenByRanges(job, subnet) > crowd),
     members,
+    switched: members.map((list) => list.length === 0 || list.some((member) => !compiled[member]?.frozen)),
     laptopStart,
     weight: weightsOf(job),
   }
@@ -194,7 +201,7 @@ function likenesses(
     const target = spots[device.target]
     if (!group || !target || members[device.group]?.length !== 1) return ''
     if (wanted.get(target.address) !== 1 || device.present === device.target) return ''
-    if (device.pending >= 0 || device.verified || job.devices[index]?.leadPulled) return ''
+    if (device.pending >= 0 || device.verified || device.frozen || job.devices[index]?.leadPulled) return ''
     const { access, effect, handsOnSeconds } = job.devices[index] as BringUpDevice
     const ways = [device.present, target.subnet, access, effect, handsOnSeconds, device.reachesTarget]
     const power = [group.seconds, group.live, group.mustStayLive, group.chained]

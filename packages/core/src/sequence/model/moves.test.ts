@@ -41,6 +41,7 @@ function model(devices: readonly DeviceWords[], change: Partial<BringUpJob> = {}
       }
     },
     at: (id: string) => compiled.spots[state.at[device(id)] ?? -1]?.address,
+    isDone: () => isDone(compiled, state),
     verified: (id: string) => state.verified[device(id)] === 1,
   }
 }
@@ -189,7 +190,7 @@ describe('verifying', () => {
     m.does(m.laptop('10.0.0.10'), m.verify('A'), m.set('A', '10.0.0.1'), m.set('A', '10.0.0.10'))
     expect(m.verified('A')).toBe(false)
     m.does(m.verify('A'))
-    expect(isDone(m.state)).toBe(true)
+    expect(m.isDone()).toBe(true)
   })
 
   test('a setting that only waits is not at its target yet', () => {
@@ -224,7 +225,7 @@ describe('the laptop', () => {
     m.does(m.laptop('10.0.0.10'), m.cable('A'))
     expect(m.may(m.set('B', '10.0.0.21'))).toBe(false)
     m.does(m.set('A', '10.0.0.20'), m.verify('A'), m.cable('switch'), m.set('B', '10.0.0.21'), m.verify('B'))
-    expect(isDone(m.state)).toBe(true)
+    expect(m.isDone()).toBe(true)
   })
 
   test('does not go straight into a device of a chain, nor back where the address is taken', () => {

@@ -72,7 +72,7 @@ export function apply(compiled: CompiledJob, state: State, move: Move): void {
       for (const member of compiled.members[move.group] ?? []) {
         const pending = state.pending[member] ?? -1
         if (pending < 0) continue
-        moveTo(state, member, pending)
+        moveTo(compiled, state, member, pending)
       }
       if (hasInnerClash(compiled, state, move.group)) state.clashing = move.group
       return
@@ -90,7 +90,7 @@ export function apply(compiled: CompiledJob, state: State, move: Move): void {
       return
     case 'set':
       if (compiled.devices[move.device]?.cycles) state.pending[move.device] = move.to
-      else moveTo(state, move.device, move.to)
+      else moveTo(compiled, state, move.device, move.to)
       if (state.clashing >= 0 && !hasInnerClash(compiled, state, state.clashing)) state.clashing = -1
       return
     case 'verify':
@@ -98,8 +98,8 @@ export function apply(compiled: CompiledJob, state: State, move: Move): void {
   }
 }
 
-function moveTo(state: State, device: number, spot: number): void {
-  if (state.at[device] !== spot) state.verified[device] = 0
+function moveTo({ devices }: CompiledJob, state: State, device: number, spot: number): void {
+  if (state.at[device] !== spot && !devices[device]?.frozen) state.verified[device] = 0
   state.at[device] = spot
   state.pending[device] = -1
 }
@@ -132,22 +132,26 @@ const comesUpAt = (state: State, device: number): number =>
   (state.pending[device] ?? -1) >= 0 ? (state.pending[device] ?? -1) : (state.at[device] ?? -1)
 
 function mayPutOn(compiled: CompiledJob, state: State, group: number): boolean {
-  if (state.on[group] !== 0) return false
+  if (state.on[group] !== 0 || !compiled.switched[group]) return false
   const members = (compiled.members[group] ?? []).filter((member) => state.cable !== member && !state.out[member])
-  // How many members with each address cannot be set at their own keypad: two of them end no clash.
-  const fixed = new Map<number, number>()
+  // Of two with one address that cannot be set at their own keypad none ends the clash; nor is one begun with what is not in the order.
+  const standing = new Map<number, { members: number; fixed: number; frozen: number }>()
   for (const member of members) {
     const address = addressAt(compiled, comesUpAt(state, member))
     if (address < 0) continue
     if (holderOf(compiled, state, address, member) >= 0) return false
     const device = compiled.devices[member]
-    if (!device?.local || !device.reachesTarget) fixed.set(address, (fixed.get(address) ?? 0) + 1)
+    const here = standing.get(address) ?? { members: 0, fixed: 0, frozen: 0 }
+    here.members += 1
+    if (device?.frozen) here.frozen += 1
+    if (!device?.local || !device.reachesTarget) here.fixed += 1
+    standing.set(address, here)
   }
-  return ![...fixed.values()].some((count) => count > 1)
+  return ![...standing.values()].some(({ members: all, fixed, frozen }) => fixed > 1 || (frozen > 0 && all > 1))
 }
 
 function mayTakeOff(compiled: CompiledJob, state: State, group: number): boolean {
-  if (state.on[group] !== 1 || compiled.job.groups[group]?.mustStayLive) return false
+  if (state.on[group] !== 1 || !compiled.switched[group] || compiled.job.groups[group]?.mustStayLive) return false
   // A clash inside a group that was just put on is ended by settings at its members; taking it off comes after one.
   if (state.clashing === -1) return true
   return (
@@ -157,7 +161,8 @@ function mayTakeOff(compiled: CompiledJob, state: State, group: number): boolean
 
 function mayMoveCable(compiled: CompiledJob, state: State, device: number): boolean {
   if (state.cable === device) return false
-  if (device >= 0 && compiled.job.groups[compiled.devices[device]?.group ?? -1]?.chained) return false
+  const into = compiled.devices[device]
+  if (into && (into.frozen || compiled.job.groups[into.group]?.chained)) return false
   // The device that comes back to the switch must not meet its own address there.
   const back = state.cable
   if (back < 0 || !isLive(compiled, state, back)) return true
@@ -167,7 +172,7 @@ function mayMoveCable(compiled: CompiledJob, state: State, device: number): bool
 
 function mayMoveLead(compiled: CompiledJob, state: State, device: number, out: boolean): boolean {
   const facts = compiled.devices[device]
-  if (!facts || compiled.job.groups[facts.group]?.chained || state.cable === device) return false
+  if (!facts || facts.frozen || compiled.job.groups[facts.group]?.chained || state.cable === device) return false
   if ((state.out[device] === 1) === out) return false
   if (out || !isLive(compiled, state, device)) return true
   const address = addressAt(compiled, state.at[device] ?? -1)
@@ -176,7 +181,7 @@ function mayMoveLead(compiled: CompiledJob, state: State, device: number, out: b
 
 function maySet(compiled: CompiledJob, state: State, device: number, to: number): boolean {
   const facts = compiled.devices[device]
-  if (!facts || facts.lease || !isLive(compiled, state, device)) return false
+  if (!facts || facts.frozen || facts.lease || !isLive(compiled, state, device)) return false
   if (state.clashing >= 0 && (facts.group !== state.clashing || !facts.local)) return false
   const now = state.at[device] ?? -1
   if (!facts.local) {

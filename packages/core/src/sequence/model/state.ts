@@ -26,7 +26,10 @@ export function startState(compiled: CompiledJob): State {
     pending: Int16Array.from(devices, (device) =>
       device.lease && device.present !== device.target ? device.target : device.pending,
     ),
-    verified: Uint8Array.from(devices, (device) => (device.verified && device.present === device.target ? 1 : 0)),
+    // What is not in the order is not looked for.
+    verified: Uint8Array.from(devices, ({ frozen, verified, present, target }) =>
+      frozen || (verified && present === target) ? 1 : 0,
+    ),
     on: Uint8Array.from(job.groups, (group) => (group.live ? 1 : 0)),
     out: Uint8Array.from(job.devices, (device) => (device.leadPulled ? 1 : 0)),
     laptop: compiled.laptopStart,
@@ -82,15 +85,13 @@ export function holderOf(compiled: CompiledJob, state: State, address: number, e
 export const isHeard = (compiled: CompiledJob, state: State, device: number): boolean =>
   isLive(compiled, state, device) && (state.cable === device || (state.cable === -1 && state.out[device] !== 1))
 
-/** All live, all on the switch again, all found at their targets. */
-export function isDone(state: State): boolean {
-  return (
-    state.clashing === -1 &&
-    state.cable === -1 &&
-    !state.on.includes(0) &&
-    !state.out.includes(1) &&
-    !state.verified.includes(0)
-  )
+/** All that is in the order is live, on the switch again and found at its target. */
+export function isDone({ devices, switched }: CompiledJob, state: State): boolean {
+  if (state.clashing !== -1 || state.cable !== -1 || state.verified.includes(0)) return false
+  for (let group = 0; group < switched.length; group += 1) if (switched[group] && state.on[group] === 0) return false
+  for (let device = 0; device < devices.length; device += 1)
+    if (state.out[device] === 1 && !devices[device]?.frozen) return false
+  return true
 }
 
 /**

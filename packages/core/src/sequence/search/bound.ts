@@ -27,6 +27,7 @@ export function remainingOf(compiled: CompiledJob, state: State): Remaining {
   const needed = new Set<number>()
   const arcs = new Map<number, Set<number>>()
   compiled.devices.forEach((facts, device) => {
+    if (facts.frozen) return
     if (state.verified[device] && state.at[device] === facts.target && (state.pending[device] ?? -1) < 0) return
     const to = compiled.spots[facts.target]?.subnet ?? -1
     needed.add(to)
@@ -47,6 +48,7 @@ export function remainingOf(compiled: CompiledJob, state: State): Remaining {
   })
   let powerActions = 0
   job.groups.forEach((group, index) => {
+    if (!compiled.switched[index]) return
     const times = (state.on[index] ? 0 : 1) + (cycles[index] === 0 ? 0 : 2)
     // Off, with something waiting already: one putting on is enough; cycles counts only what still has to be set.
     powerActions += times
@@ -57,8 +59,8 @@ export function remainingOf(compiled: CompiledJob, state: State): Remaining {
     weighed += weight.cable
     seconds += job.seconds.cableMove
   }
-  for (const out of state.out) {
-    if (out === 0) continue
+  for (let device = 0; device < state.out.length; device += 1) {
+    if (state.out[device] === 0 || compiled.devices[device]?.frozen) continue
     weighed += Math.min(weight.lead, weight.cable)
     seconds += Math.min(job.seconds.leadMove, job.seconds.cableMove)
   }

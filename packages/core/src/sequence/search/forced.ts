@@ -29,6 +29,7 @@ export function makeForced(compiled: CompiledJob, state: State, made: Move[]): v
     }
     if (changed || state.clashing >= 0) continue
     for (let group = 0; group < compiled.members.length; group += 1) {
+      if (!compiled.switched[group]) continue
       if (state.on[group] === 1) {
         if (!compiled.cuts.has('cycle') || !isReadyToCycle(compiled, state, group, concerns)) continue
         make({ kind: 'group-off', group })
@@ -44,7 +45,7 @@ export function makeForced(compiled: CompiledJob, state: State, made: Move[]): v
 
 function forcedOf(compiled: CompiledJob, state: State, device: number, concerns: Concerns): Move | undefined {
   const facts = compiled.devices[device]
-  if (!facts || !isLive(compiled, state, device)) return undefined
+  if (!facts || facts.frozen || !isLive(compiled, state, device)) return undefined
   if (state.out[device] && state.at[device] === facts.target && isPluggedAtOnce(compiled, state, device, concerns))
     return { kind: 'lead-in', device }
   if (state.verified[device]) return undefined
@@ -72,6 +73,13 @@ function isPluggedAtOnce(compiled: CompiledJob, state: State, device: number, co
   )
 }
 
+/** Spots that a device holds, has waiting or is to have. What is not in the order never comes to its target by itself. */
+export function placesOf(compiled: CompiledJob, state: State, device: number): readonly number[] {
+  const held = [state.at[device] ?? -1, state.pending[device] ?? -1]
+  const facts = compiled.devices[device]
+  return !facts || facts.frozen ? held : [...held, facts.target]
+}
+
 /** By address, how many devices hold it, have it waiting, or want it. */
 class Concerns {
   readonly #counts: Int16Array
@@ -91,7 +99,7 @@ class Concerns {
     const { compiled, state } = this
     for (const address of this.#own[device] ?? []) this.#counts[address] = (this.#counts[address] ?? 0) - 1
     const own: number[] = []
-    for (const spot of [state.at[device] ?? -1, state.pending[device] ?? -1, compiled.devices[device]?.target ?? -1]) {
+    for (const spot of placesOf(compiled, state, device)) {
       const address = addressAt(compiled, spot)
       if (address >= 0 && !own.includes(address)) own.push(address)
     }
@@ -114,12 +122,15 @@ function comesUpAlone(compiled: CompiledJob, state: State, group: number, concer
   })
 }
 
+const NOBODY = { cycles: false, lease: false, target: -1, frozen: true }
+
 function isReadyToCycle(compiled: CompiledJob, state: State, group: number, concerns: Concerns): boolean {
   if (compiled.job.groups[group]?.mustStayLive) return false
   const members = compiled.members[group] ?? []
   let waits = false
   for (const member of members) {
-    const { cycles, lease, target } = compiled.devices[member] ?? { cycles: false, lease: false, target: -1 }
+    const { cycles, lease, target, frozen } = compiled.devices[member] ?? NOBODY
+    if (frozen) continue
     if (state.pending[member] === target) waits = true
     else if ((cycles || lease) && state.at[member] !== target) return false
   }
@@ -140,10 +151,8 @@ export function troubledDevices(compiled: CompiledJob, state: State): Uint8Array
     if (first === undefined) byAddress.set(address, device)
     else if (first !== device) troubled[first] = troubled[device] = 1
   }
-  compiled.devices.forEach((facts, device) => {
-    concern(state.at[device] ?? -1, device)
-    concern(state.pending[device] ?? -1, device)
-    concern(facts.target, device)
+  compiled.devices.forEach((_, device) => {
+    for (const spot of placesOf(compiled, state, device)) concern(spot, device)
   })
   for (const members of compiled.members)
     if (members.some((member) => troubled[member])) for (const member of members) troubled[member] = 1

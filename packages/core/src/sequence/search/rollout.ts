@@ -41,7 +41,7 @@ export function straightOn(compiled: CompiledJob, start: State, isLate: () => bo
   let looks = 0
   makeForced(compiled, state, moves)
   const most = MOST_MOVES * (compiled.devices.length + compiled.members.length)
-  while (!isDone(state)) {
+  while (!isDone(compiled, state)) {
     if (moves.length > most) return undefined
     const key = keyOf(compiled, state)
     const plain = seen.has(key) ? undefined : plainMoves(compiled, state)
@@ -103,9 +103,11 @@ function offAndOn(compiled: CompiledJob, state: State, group: number): readonly 
 /** A group put on after the leads of those are pulled that would stand where another stands. */
 function onWithLeadsOut(compiled: CompiledJob, state: State, group: number): readonly Move[] | undefined {
   if (compiled.job.groups[group]?.chained) return undefined
-  const members = compiled.members[group] ?? []
+  // What is not in the order keeps its lead: it has its address first.
+  const frozen = (member: number) => (compiled.devices[member]?.frozen ? 1 : 0)
+  const members = [...(compiled.members[group] ?? [])].sort((a, b) => frozen(b) - frozen(a))
   if (state.on[group]) {
-    const clashing = members.find((member) => clashes(compiled, state, member))
+    const clashing = members.find((member) => !frozen(member) && clashes(compiled, state, member))
     return clashing === undefined ? undefined : [{ kind: 'lead-out', device: clashing }]
   }
   const taken = new Set<number>()
@@ -116,6 +118,7 @@ function onWithLeadsOut(compiled: CompiledJob, state: State, group: number): rea
     const address = addressAt(compiled, waiting >= 0 ? waiting : (state.at[member] ?? -1))
     if (address < 0 || state.out[member] || state.cable === member) continue
     if (!taken.has(address) && holderOf(compiled, state, address, member) < 0) taken.add(address)
+    else if (frozen(member)) return undefined
     else {
       moves.push({ kind: 'lead-out', device: member })
       after.out[member] = 1

@@ -55,10 +55,11 @@ function effortFor(deviceCount: number, effort: number): number {
  */
 export function searchFrom(compiled: CompiledJob, start: State, limits: Limits = { states: USUAL_EFFORT }): Found {
   // At the end all are live: two that are to have one address would hold it both, wherever the laptop's cable is.
-  const targets = new Set(compiled.devices.map(({ target }) => compiled.addressOf[target]))
-  if (targets.size < compiled.devices.length)
+  const walked = compiled.devices.filter(({ frozen }) => !frozen)
+  const targets = new Set(walked.map(({ target }) => compiled.addressOf[target]))
+  if (targets.size < walked.length)
     return { moves: undefined, cost: Infinity, bound: Infinity, proven: true, looked: 0 }
-  const effort = effortFor(compiled.devices.length, limits.states)
+  const effort = effortFor(walked.length, limits.states)
   const isPast = (share: number) => limits.used !== undefined && limits.used() > share
   const exact = run(compiled, start, { greed: 1, ways: 'all', effort, isLate: () => isPast(SHARES.proof) })
   if (exact.moves || exact.exhausted) return { ...exact, proven: true }
@@ -127,7 +128,7 @@ function run(compiled: CompiledJob, start: State, { greed, effort, isLate, ways 
     }
     if ((cheapest.get(keyOf(compiled, node.state)) ?? Infinity) < node.spent) continue
     if (greed === 1) bound = Math.max(bound, node.estimate)
-    if (isDone(node.state)) return { moves: movesOf(node), cost: node.spent, bound, looked, exhausted: false }
+    if (isDone(compiled, node.state)) return { moves: movesOf(node), cost: node.spent, bound, looked, exhausted: false }
     looked += 1
     if (looked > effort || isLate()) return { moves: undefined, cost: Infinity, bound, looked, exhausted: false }
     for (const step of stepsFrom(compiled, node.state, ways)) {

@@ -10,7 +10,7 @@ import {
   type Move,
   type State,
 } from '../model'
-import { makeForced, troubledDevices } from './forced'
+import { makeForced, placesOf, troubledDevices } from './forced'
 
 /** One way on: the moves made, what they cost together, and the state they lead to. */
 export interface Step {
@@ -79,7 +79,7 @@ export function stepsFrom(compiled: CompiledJob, state: State, ways: Ways = 'all
 function subnetsOfInterest(compiled: CompiledJob, state: State, troubled: Uint8Array): ReadonlySet<number> {
   const subnets = new Set<number>()
   compiled.devices.forEach((facts, device) => {
-    if (state.verified[device] && !troubled[device]) return
+    if (facts.frozen || (state.verified[device] && !troubled[device])) return
     subnets.add(compiled.spots[facts.target]?.subnet ?? -1)
     const at = state.at[device] ?? -1
     if (!facts.local && at >= 0) subnets.add(compiled.spots[at]?.subnet ?? -1)
@@ -98,7 +98,9 @@ function finishingVisit(compiled: CompiledJob, state: State, troubled: Uint8Arra
   if (compiled.job.laptop.holds !== 1 || state.clashing >= 0 || state.cable >= 0) return undefined
   for (let device = 0; device < troubled.length; device += 1) {
     const waiting = state.pending[device] ?? -1
-    if (troubled[device] || state.out[device]) return undefined
+    if (troubled[device]) return undefined
+    if (compiled.devices[device]?.frozen) continue
+    if (state.out[device]) return undefined
     if (waiting >= 0 && state.laptop.includes(compiled.spots[waiting]?.subnet ?? -1)) return undefined
   }
   const interest = subnetsOfInterest(compiled, state, troubled)
@@ -121,7 +123,7 @@ function movesFrom(compiled: CompiledJob, state: State, troubled: Uint8Array, wa
   const { cuts } = compiled
   const stands = standsForLikes(compiled, state)
   compiled.devices.forEach((facts, device) => {
-    if (!stands[device] || !isLive(compiled, state, device)) return
+    if (facts.frozen || !stands[device] || !isLive(compiled, state, device)) return
     if (troubled[device] || !cuts.has('troubled')) moves.push(...settingsOf(compiled, state, device))
     else if (!cuts.has('set') && mayStillBeSet(state, device, facts))
       moves.push({ kind: 'set', device, to: facts.target })
@@ -129,7 +131,7 @@ function movesFrom(compiled: CompiledJob, state: State, troubled: Uint8Array, wa
   })
   if (state.clashing >= 0) return [...moves, { kind: 'group-off', group: state.clashing }]
   compiled.members.forEach((members, group) => {
-    if (members.length === 1 && !stands[members[0] ?? -1]) return
+    if (!compiled.switched[group] || (members.length === 1 && !stands[members[0] ?? -1])) return
     if (!state.on[group]) moves.push({ kind: 'group-on', group })
     else if (!cuts.has('troubled') || members.some((member) => troubled[member] || (state.pending[member] ?? -1) >= 0))
       moves.push({ kind: 'group-off', group })
@@ -140,8 +142,8 @@ function movesFrom(compiled: CompiledJob, state: State, troubled: Uint8Array, wa
   }
   if (state.cable >= 0) moves.push({ kind: 'cable', device: -1 })
   const contested = cuts.has('leads') ? contestedDevices(compiled, state) : undefined
-  compiled.devices.forEach((_, device) => {
-    if (!stands[device] || (ways === 'plain' && !state.out[device])) return
+  compiled.devices.forEach(({ frozen }, device) => {
+    if (frozen || !stands[device] || (ways === 'plain' && !state.out[device])) return
     if (troubled[device] || state.out[device] || !cuts.has('troubled')) moves.push({ kind: 'cable', device })
     if (state.out[device]) moves.push({ kind: 'lead-in', device })
     else if (!contested || contested[device]) moves.push({ kind: 'lead-out', device })
@@ -161,12 +163,14 @@ const mayStillBeSet = (
  */
 function contestedDevices(compiled: CompiledJob, state: State): Uint8Array {
   const count = new Map<number, number>()
-  const placesOf = (device: number) => {
-    const spots = [state.at[device] ?? -1, state.pending[device] ?? -1, compiled.devices[device]?.target ?? -1]
-    return new Set(spots.map((spot) => addressAt(compiled, spot)).filter((address) => address >= 0))
-  }
+  const addressesOf = (device: number) =>
+    new Set(
+      placesOf(compiled, state, device)
+        .map((spot) => addressAt(compiled, spot))
+        .filter((address) => address >= 0),
+    )
   compiled.devices.forEach((_, device) => {
-    for (const address of placesOf(device)) count.set(address, (count.get(address) ?? 0) + 1)
+    for (const address of addressesOf(device)) count.set(address, (count.get(address) ?? 0) + 1)
   })
   return Uint8Array.from(compiled.devices, ({ present, target }, device) => {
     const at = state.at[device] ?? -1
