@@ -9,6 +9,8 @@ import { LeftOutNotes } from '../walk'
 import { RunChoices } from './runChoices'
 import type { ViewProps } from '../viewProps'
 
+const TOO_LARGE = 'The order of so many devices was not found. Leave some out, and walk the others first.'
+
 /** What the order is computed from, what it costs, and when what is done. */
 export function OrderView({ job, record, contact, acts }: ViewProps) {
   const { plan, planning, given } = contact
@@ -17,12 +19,12 @@ export function OrderView({ job, record, contact, acts }: ViewProps) {
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
       <Problems reason={acts.of('order').problem ?? acts.of('runs').problem} />
-      <LeftOutNotes job={job} leftOut={plan?.leftOut ?? []} />
+      <LeftOutNotes job={job} acts={acts} leftOut={plan?.leftOut ?? []} />
       <PlanningNote contact={contact} />
       {plan && 'answer' in plan ? (
         <Figures plan={plan} job={job} people={record.settings.people} given={given} />
       ) : (
-        !planning.busy && <p>There is nothing to put in order.</p>
+        !planning.busy && <p>{plan && 'tooLarge' in plan ? TOO_LARGE : 'There is nothing to put in order.'}</p>
       )}
       <section aria-label="What it is computed from">
         <h2 className="mt-2">Computed from</h2>
@@ -191,7 +193,13 @@ function Figures({ plan, job, people, given }: FiguresProps) {
       </div>
       <p className="flex flex-wrap items-center gap-x-1.5 gap-y-0 note">
         <Glyph state={answer.proven ? 'proven' : 'in-hand'} size={14} />
-        {answer.proven ? 'No order costs less.' : `At least ${clockText(answer.bound.seconds)}; not proven.`}{' '}
+        {given.preference === 'seconds'
+          ? answer.proven
+            ? 'No order costs less.'
+            : `At least ${clockText(answer.bound.seconds)}; not proven.`
+          : answer.proven
+            ? 'No order has fewer laptop changes.'
+            : 'Whether an order has fewer laptop changes is not proven.'}{' '}
         {answer.cost.laptopChanges} laptop changes (at least {answer.bound.laptopChanges}), {answer.cost.powerActions}{' '}
         power actions (at least {answer.bound.powerActions}), {answer.cost.settings} settings, {answer.cost.cableMoves}{' '}
         cable moves, {answer.cost.leadMoves} leads pulled or plugged.

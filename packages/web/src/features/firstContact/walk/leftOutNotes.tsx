@@ -1,18 +1,21 @@
 import type { Job } from '@calm/core/job'
 import type { LeftOut } from '@calm/core/procedure'
-import { Glyph } from '../../../ui'
+import type { WalkActs } from '../../../api'
+import { Glyph, Problems } from '../../../ui'
+import { LeadsOut } from './leadsOut'
 
 const SHOWN = 6
 
 interface LeftOutNotesProps {
   readonly job: Job
   readonly leftOut: readonly LeftOut[]
+  readonly acts: WalkActs
   /** Only the count is shown until it is opened. */
   readonly folded?: boolean
 }
 
 /** Devices that cannot be walked as things are, with the reason and what would help. */
-export function LeftOutNotes({ job, leftOut, folded = false }: LeftOutNotesProps) {
+export function LeftOutNotes({ job, leftOut, acts, folded = false }: LeftOutNotesProps) {
   if (leftOut.length === 0) return null
   const count = leftOut.flatMap((each) => each.deviceIds).length
   const known = new Set(job.devices.map((device) => device.id))
@@ -34,12 +37,18 @@ export function LeftOutNotes({ job, leftOut, folded = false }: LeftOutNotesProps
                   ))}
                 </ul>
               )}
+              <LeadsOut
+                className="mt-1"
+                devices={job.devices.filter(({ id }) => each.leadsOf.includes(id))}
+                acts={acts}
+              />
             </li>
           ))}
           {leftOut.length > shown.length && (
             <li className="py-1 text-row text-ink-soft">and {leftOut.length - shown.length} more</li>
           )}
         </ul>
+        <Problems reason={acts.of('temporary').problem ?? acts.of('facts').problem} />
       </details>
     </section>
   )

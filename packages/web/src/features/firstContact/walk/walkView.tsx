@@ -65,7 +65,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
   if (!begun) {
     return (
       <div className="min-h-0 flex-1 overflow-y-auto px-6 pt-4 pb-8">
-        <LeftOutNotes job={job} leftOut={leftOut} />
+        <LeftOutNotes job={job} acts={acts} leftOut={leftOut} />
         {plan && 'tooLarge' in plan ? (
           <p>The order of so many devices was not found. Leave some out under Order, and walk the others first.</p>
         ) : (
@@ -109,7 +109,7 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             </Button>
           </div>
         )}
-        <LeftOutNotes job={job} leftOut={leftOut} folded />
+        <LeftOutNotes job={job} acts={acts} leftOut={leftOut} folded />
         <StopList stops={stops} chosen={stop?.key} onChoose={choose} />
         <p className="flex flex-col items-start px-4 py-3">
           <BeginRunButton deviceId={anyDevice} onBegin={begin} />
