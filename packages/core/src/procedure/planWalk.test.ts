@@ -1,5 +1,4 @@
-import { largeBringUp } from '../sequence/fixtures/jobs'
-import { powerJob } from '../sequence/fixtures'
+import { largeBringUp, mixedBringUp, powerJob } from '../sequence/fixtures'
 import { planWalk } from '.'
 
 const spent = (job: Parameters<typeof planWalk>[0], milliseconds: number, people: 1 | 2 = 1) => {
@@ -23,8 +22,7 @@ describe('the time given to a plan', () => {
   })
 
   test('of a large job the time decides, and what was not seen through is not called proven', () => {
-    const job = largeBringUp(60, 6)
-    const plan = spent(job, 0)
+    const plan = spent(mixedBringUp(60, 1), 0)
     expect(plan.actions.length).toBeGreaterThan(60)
     expect(plan.proven).toBe(false)
   })

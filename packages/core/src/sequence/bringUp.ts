@@ -1,4 +1,4 @@
-import { compileJob, type BringUpJob } from './model'
+import { compileJob, startState, type BringUpJob } from './model'
 import {
   explainConflict,
   type Impossible,
@@ -9,7 +9,7 @@ import {
   sparedDown,
 } from './explain'
 import { planBringUp, type BringUpOrder } from './planBringUp'
-import { USUAL_EFFORT, type Limits } from './search'
+import { isPlainlyPossible, USUAL_EFFORT, type Limits } from './search'
 
 /** States looked at before a smaller cause of trouble is looked for. */
 const FIRST_LOOK = 3_000
@@ -28,6 +28,11 @@ const CONFLICT_SHARE = 0.2
 export function bringUp(job: BringUpJob, limits: Limits = { states: USUAL_EFFORT }): BringUpAnswer {
   const { states: effort } = limits
   const isLate = (share: number) => () => limits.used !== undefined && limits.used() > share
+  const compiled = compileJob(job)
+  if (isPlainlyPossible(compiled, startState(compiled))) {
+    const order = planBringUp(job, limits)
+    if (order) return { kind: 'order', ...order, listOrder: listOrderOf(compiled) }
+  }
   // What a few devices cannot do, all of them cannot: seen at once, where the whole job would be searched through.
   for (const [largest, first] of [
     [2, Math.min(FIRST_LOOK, effort)],
@@ -38,7 +43,7 @@ export function bringUp(job: BringUpJob, limits: Limits = { states: USUAL_EFFORT
     const order = planBringUp(job, { ...limits, states: first })
     // Without a proof the longer look may still find something cheaper.
     if (order && (order.proven || first === effort))
-      return { kind: 'order', ...order, listOrder: listOrderOf(compileJob(job)) }
+      return { kind: 'order', ...order, listOrder: listOrderOf(compiled) }
   }
   const more = smallestConflict(job, 5, Math.min(job.devices.length, 8), isLate(1))
   if (more) return { kind: 'impossible', ...explainConflict(job, more) }

@@ -15,7 +15,7 @@ import {
 } from './model'
 import { explainConflict, listOrderOf, smallestConflict } from './explain'
 import { costOfMoves, orderFrom } from './planBringUp'
-import type { Limits } from './search'
+import { isPlainlyPossible, type Limits } from './search'
 import { moveOf } from './translate'
 
 /**
@@ -31,9 +31,11 @@ export function replan(
   previous: readonly BringUpAction[],
   limits?: Limits,
 ): BringUpAnswer {
-  const few = smallestConflict(job, 1, 2, () => (limits?.used?.() ?? 0) > 0.2)
-  if (few) return { kind: 'impossible', ...explainConflict(job, few) }
   const compiled = compileJob(job)
+  if (!isPlainlyPossible(compiled, startState(compiled))) {
+    const few = smallestConflict(job, 1, 2, () => (limits?.used?.() ?? 0) > 0.2)
+    if (few) return { kind: 'impossible', ...explainConflict(job, few) }
+  }
   const start = startState(compiled)
   follow(compiled, start, begun)
   const fresh = orderFrom(compiled, start, limits)

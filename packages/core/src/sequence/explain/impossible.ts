@@ -1,5 +1,5 @@
 import { type BringUpDevice, type BringUpJob, type CompiledJob, compileJob, startState } from '../model'
-import { searchFrom } from '../search'
+import { isPlainlyPossible, searchFrom } from '../search'
 import { reducedTo } from './reduced'
 import { changes, type Change } from './ways'
 import { whyOf } from './why'
@@ -22,7 +22,9 @@ const EFFORT = 20_000
 /** Whether there is no order for a job; a job too large to say counts as possible. */
 export function isImpossible(job: BringUpJob): boolean {
   const compiled = compileJob(job)
-  const found = searchFrom(compiled, startState(compiled), { states: EFFORT })
+  const start = startState(compiled)
+  if (isPlainlyPossible(compiled, start)) return false
+  const found = searchFrom(compiled, start, { states: EFFORT })
   return !found.moves && found.proven
 }
 

@@ -39,6 +39,8 @@ export interface CompiledJob {
   readonly subnets: readonly Subnet[]
   /** Enough hosts in it for everybody, so that the laptop always finds one. */
   readonly roomy: readonly boolean[]
+  /** By subnet: how many hosts nobody is to have and nobody reserved; counted as far as they may be needed. */
+  readonly spare: readonly number[]
   readonly members: readonly (readonly number[])[]
   /** By group: whether it is switched at all. One that only powers what is not in the order stays as it is. */
   readonly switched: readonly boolean[]
@@ -121,9 +123,10 @@ export function compileJob(job: BringUpJob, cuts: ReadonlySet<Cut> = allCuts): C
       ? likenesses(job, compiled, members, spots)
       : compiled.map((device) => ({ ...device, likeness: -1 })),
     spots,
-    addressOf: Int32Array.from(spots, (spot) => spots.findIndex((each) => each.address === spot.address)),
+    addressOf: addressNumbers(spots),
     subnets,
     roomy: subnets.map((subnet) => hostCount(subnet) - takenByRanges(job, subnet) > crowd),
+    spare: subnets.map((subnet) => spareCount(job, subnet)),
     members,
     switched: members.map((list) => list.length === 0 || list.some((member) => !compiled[member]?.frozen)),
     laptopStart,
@@ -172,6 +175,30 @@ function spareHosts(job: BringUpJob): (of: HostAddress) => readonly HostAddress[
     known.set(key, spare)
     return spare
   }
+}
+
+/** By spot, the first spot with its address. */
+function addressNumbers(spots: readonly Spot[]): Int32Array {
+  const first = new Map<number, number>()
+  return Int32Array.from(spots, ({ address }, spot) => {
+    const known = first.get(address)
+    if (known === undefined) first.set(address, spot)
+    return known ?? spot
+  })
+}
+
+function spareCount(job: BringUpJob, subnet: Subnet): number {
+  const wanted = new Set<number>(job.devices.map((device) => device.target.address))
+  const enough = 2 * job.devices.length + 1
+  const hosts = hostsOf(subnet)
+  let count = 0
+  for (let bits: number = hosts.first; bits <= hosts.last && count < enough; bits += 1) {
+    const address = ipv4FromBits(bits)
+    const range = job.reserved.find((each) => inRange(each, address))
+    if (range) bits = range.last
+    else if (!wanted.has(address)) count += 1
+  }
+  return count
 }
 
 function takenByRanges(job: BringUpJob, subnet: Subnet): number {

@@ -23,3 +23,4 @@ export {
   type State,
 } from './state'
 export { after, apply, costOf, isLegal, type Move } from './moves'
+export { type Facts, factsOf, keepOrder } from './facts'

@@ -122,6 +122,11 @@ function mayPutLaptop(compiled: CompiledJob, state: State, subnet: number, leave
   const left = state.laptop.filter((each) => each !== leaves).length
   if (left + 1 > compiled.job.laptop.holds || (leaves >= 0 && !state.laptop.includes(leaves))) return false
   if (compiled.roomy[subnet]) return true
+  // Fewer hold something there than there are hosts: no need to see which.
+  let holders = 0
+  for (const spots of [state.at, state.pending])
+    for (const spot of spots) if (spot >= 0 && compiled.spots[spot]?.subnet === subnet) holders += 1
+  if (holders < (compiled.spare[subnet] ?? 0)) return true
   const held = new Set<number>()
   for (const spots of [state.at, state.pending]) for (const spot of spots) held.add(compiled.spots[spot]?.address ?? -1)
   return hasFreeHost(compiled, subnet, held)

@@ -1,3 +1,5 @@
+import { chance } from '../chance'
+import type { Task } from './schedule'
 import type { Timeline } from './timeline'
 
 interface Found {
@@ -5,24 +7,16 @@ interface Found {
   readonly finish: number
 }
 
-/** Numbers that look random and are the same each time, so that a plan does not change by being looked at again. */
-function steps(): (below: number) => number {
-  let state = 1
-  return (below) => {
-    // A linear congruential step with the usual constants of a 32-bit word, from memory.
-    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0
-    return Math.floor((state / 4_294_967_296) * below)
-  }
-}
-
 /**
  * Makes a schedule shorter by moving one task at a time to another place in the order of placing, within what it waits
  * for and what waits for it, and placing all anew. A schedule as long as before is taken too: it may lead on.
  *
+ * @param tails by task: seconds from its start to the end of everything that waits for it
  * @param isOver whether the time or the placements are used up
  */
 export function improved(
   timeline: Timeline,
+  tails: readonly number[],
   first: Found,
   bound: number,
   isOver: (placements: number) => boolean,
@@ -36,7 +30,7 @@ export function improved(
   number()
   const followers: number[][] = tasks.map(() => [])
   for (const index of open) for (const { after } of tasks[index]?.waits ?? []) followers[after]?.push(index)
-  const next = steps()
+  const next = chance()
   let best = first
   let now = first.finish
   while (order.length > 1 && best.finish > bound && !isOver(order.length)) {
@@ -49,7 +43,7 @@ export function improved(
     if (to === from) continue
     order.splice(from, 1)
     order.splice(to, 0, index)
-    const finish = placeAll(timeline, order)
+    const finish = placeAll(timeline, order, tails, now)
     if (finish <= now) {
       now = finish
       number()
@@ -62,13 +56,22 @@ export function improved(
   return best
 }
 
-/** Places tasks one after the other, each as early as it can begin. Returns the finish. */
-export function placeAll(timeline: Timeline, order: readonly number[]): number {
+/**
+ * Places tasks one after the other, each as early as it can begin. Returns the finish; `Infinity` as soon as it is later
+ * than `latest`.
+ */
+export function placeAll(
+  timeline: Timeline,
+  order: readonly number[],
+  tails: readonly number[],
+  latest: number,
+): number {
   const { tasks } = timeline
   timeline.clear()
   for (const index of order) {
-    const task = tasks[index]
-    if (task) timeline.place(index, timeline.earliest(task))
+    const start = timeline.earliest(tasks[index] as Task)
+    if (start + (tails[index] ?? 0) > latest) return Infinity
+    timeline.place(index, start)
   }
   return tasks.reduce((finish, task, index) => Math.max(finish, (timeline.starts[index] ?? 0) + task.seconds), 0)
 }

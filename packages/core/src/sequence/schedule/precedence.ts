@@ -1,5 +1,5 @@
-import type { BringUpAction, BringUpJob } from '../model'
-import { factsOf, type Facts } from './facts'
+import { compileJob, factsOf, keepOrder, startState, type BringUpAction, type BringUpJob, type Facts } from '../model'
+import { moveOf } from '../translate'
 
 /** Which earlier actions one action has to wait for, and how long after their end. */
 export interface Wait {
@@ -9,14 +9,17 @@ export interface Wait {
 }
 
 /**
- * What each action of an order really waits for. Two actions keep their order when one changes what the other stands
- * on: the same device, the same group, the laptop's subnets or cable, an address on the switch that one changes and the
- * other changes, speaks to or looks at. While devices of one group clash, nothing else comes or goes. What is put on, or
- * restarts, needs its start-up time before it is set, looked at or taken off again; whatever does not need it goes on
- * meanwhile.
+ * What each action of an order really waits for: see `keepOrder`. What is put on, or restarts, needs its start-up time
+ * before it is set, looked at or taken off again; whatever does not need it goes on meanwhile.
  */
 export function precedenceOf(job: BringUpJob, actions: readonly BringUpAction[]): readonly (readonly Wait[])[] {
-  const facts = factsOf(job, actions)
+  const compiled = compileJob(job)
+  const moves = actions.map((action) => {
+    const move = moveOf(compiled, action)
+    if (!move) throw new RangeError(`The job does not have what this action names: ${JSON.stringify(action)}`)
+    return move
+  })
+  const facts = factsOf(compiled, startState(compiled), moves)
   return facts.map((b, later) => {
     const waits: Wait[] = []
     for (let earlier = 0; earlier < later; earlier += 1) {
@@ -25,24 +28,6 @@ export function precedenceOf(job: BringUpJob, actions: readonly BringUpAction[])
     }
     return waits
   })
-}
-
-function keepOrder(a: Facts, b: Facts): boolean {
-  if (a.ends || b.opens) return true
-  if (a.movesLaptop && (b.movesLaptop || b.usesLaptop)) return true
-  if (b.movesLaptop && a.usesLaptop) return true
-  if (a.devices.some((device) => b.devices.includes(device))) return true
-  if (a.groups.some((group) => b.groups.includes(group)) && (a.power || b.power)) return true
-  // Within a clash the setting that ends it is done when all before it are.
-  if (b.ends && a.inside) return true
-  if (meet(a.changes, b.changes) || meet(a.changes, b.meets) || meet(a.meets, b.changes)) return true
-  return meet(a.holds, b.crowds) || meet(a.crowds, b.holds)
-}
-
-function meet(some: readonly number[], others: readonly number[]): boolean {
-  if (others.length === 0) return false
-  for (const each of some) if (others.includes(each)) return true
-  return false
 }
 
 function lagBetween(a: Facts, b: Facts): number {

@@ -26,8 +26,10 @@ export interface Schedule {
 
 /** Placements of tasks tried before the best schedule so far is taken. */
 const USUAL_EFFORT = 150_000
-/** Of these, the share that the search through all orders of placing has. */
+/** Of these, the share that the search through all orders of placing has; of many tasks it sees too few to find more. */
 const EXACT_SHARE = 0.25
+const exactEffort = (effort: number, taskCount: number): number =>
+  Math.min(effort * EXACT_SHARE, (100 * 100 * 100) / Math.max(1, taskCount))
 
 /**
  * When to do what, so that waiting times overlap with other work: tasks are placed one after the other, each as early
@@ -52,11 +54,11 @@ export function scheduleOf(
   const rest = (index: number): number => (tails[index] ?? 0) - (tasks[index]?.seconds ?? 0)
   const order = tasks.map((_, index) => index).sort((a, b) => rest(b) - rest(a) || a - b)
   const timeline = new Timeline(tasks, people, notBefore)
-  const search = new Search(timeline, tails, order, bound, effort * EXACT_SHARE, isLate)
+  const search = new Search(timeline, tails, order, bound, exactEffort(effort, tasks.length), isLate)
   search.run()
   if (search.best.finish <= bound || !search.gaveUp) return { ...search.best, bound, proven: true }
   let left = effort * (1 - EXACT_SHARE)
-  const best = improved(timeline, search.best, bound, (placements) => (left -= placements) <= 0 || isLate())
+  const best = improved(timeline, tails, search.best, bound, (placements) => (left -= placements) <= 0 || isLate())
   return { ...best, bound, proven: best.finish <= bound }
 }
 
@@ -97,12 +99,12 @@ class Search {
     }
     for (const index of this.order) {
       if (this.best.finish <= this.bound) return
+      const task = tasks[index]
+      if (!task || placed[index] || task.waits.some(({ after }) => !placed[after])) continue
       if (this.best.finish < Infinity && (this.gaveUp || this.left <= 0 || this.isLate())) {
         this.gaveUp = true
         return
       }
-      const task = tasks[index]
-      if (!task || placed[index] || task.waits.some(({ after }) => !placed[after])) continue
       this.left -= 1
       const start = this.timeline.earliest(task)
       // Later placing never lets it begin earlier: this order and all that follow it are no better.

@@ -4,7 +4,7 @@ import { host, powerJob, randomJob } from '../fixtures'
 import { jobOf } from '../fixtures/jobs'
 import { allCuts, compileJob, cuts, cutsBuiltOn, startState, type BringUpJob, type Cut } from '../model'
 import { planBringUp } from '../planBringUp'
-import { searchFrom } from './search'
+import { exactFrom } from './search'
 
 /** All but one, and but those that build on it. */
 const without = (cut: Cut) => new Set([...allCuts].filter((each) => each !== cut && !cutsBuiltOn[each]?.includes(cut)))
@@ -12,9 +12,9 @@ const without = (cut: Cut) => new Set([...allCuts].filter((each) => each !== cut
 /** The weighed cost of the best plan, `none` where there is none, `undefined` where the effort was not enough. */
 function least(job: BringUpJob, kept: ReadonlySet<Cut>): number | 'none' | undefined {
   const compiled = compileJob(job, kept)
-  const found = searchFrom(compiled, startState(compiled), { states: 20_000 })
-  if (!found.proven) return undefined
-  return found.moves ? found.cost : 'none'
+  const found = exactFrom(compiled, startState(compiled), 20_000)
+  if (found.moves) return found.cost
+  return found.exhausted ? 'none' : undefined
 }
 
 const JOBS = 60

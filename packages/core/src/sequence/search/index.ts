@@ -1,2 +1,2 @@
-export { searchFrom, USUAL_EFFORT, type Limits } from './search'
+export { isPlainlyPossible, searchFrom, USUAL_EFFORT, type Limits } from './search'
 export { remainingOf } from './bound'

@@ -13,12 +13,13 @@ import {
   type Move,
   type State,
 } from '../model'
+import type { Chance } from '../chance'
 import { remainingOf } from './bound'
 import { makeForced } from './forced'
 import { stepsFrom } from './successors'
 
 /** A plan that was found straight on, without looking back. */
-interface Straight {
+export interface Straight {
   readonly moves: readonly Move[]
   readonly cost: number
 }
@@ -34,7 +35,12 @@ const MOST_MOVES = 20
  * can be done, whatever can be done there is done. Where nothing plain is left, the way on that leaves least. Quick for
  * any number of devices; the search asks for better.
  */
-export function straightOn(compiled: CompiledJob, start: State, isLate: () => boolean): Straight | undefined {
+export function straightOn(
+  compiled: CompiledJob,
+  start: State,
+  isLate: () => boolean,
+  taste: Taste = plainTaste(compiled),
+): Straight | undefined {
   const state = copyOf(start)
   const moves: Move[] = []
   const seen = new Set<string>()
@@ -44,7 +50,7 @@ export function straightOn(compiled: CompiledJob, start: State, isLate: () => bo
   while (!isDone(compiled, state)) {
     if (moves.length > most) return undefined
     const key = keyOf(compiled, state)
-    const plain = seen.has(key) ? undefined : plainMoves(compiled, state)
+    const plain = seen.has(key) ? undefined : plainMoves(compiled, state, taste)
     seen.add(key)
     if (plain) {
       for (const move of plain) apply(compiled, state, move)
@@ -63,9 +69,37 @@ export function straightOn(compiled: CompiledJob, start: State, isLate: () => bo
   return { moves, cost: moves.reduce((sum, move) => sum + costOf(compiled, move), 0) }
 }
 
-function plainMoves(compiled: CompiledJob, state: State): readonly Move[] | undefined {
+/** What is tried first where several ways are open. */
+export interface Taste {
+  /** Groups, those to be put on first in front. */
+  readonly groups: readonly number[]
+  /** How much a setting counts against a look, where the laptop goes next. */
+  readonly setting: number
+  /** By subnet, how readily the laptop goes there. */
+  readonly draw: readonly number[]
+}
+
+export const plainTaste = (compiled: CompiledJob): Taste => ({
+  groups: compiled.members.map((_, group) => group),
+  setting: 1,
+  draw: compiled.subnets.map(() => 1),
+})
+
+/** Another taste by chance, so that going straight on ends elsewhere. */
+export function someTaste(compiled: CompiledJob, next: Chance): Taste {
+  const groups = compiled.members.map((_, group) => group)
+  for (let last = groups.length - 1; last > 0; last -= 1) {
+    const other = next(last + 1)
+    const [a, b] = [groups[last] as number, groups[other] as number]
+    groups[last] = b
+    groups[other] = a
+  }
+  return { groups, setting: 1 + next(8), draw: compiled.subnets.map(() => 1 + next(3)) }
+}
+
+function plainMoves(compiled: CompiledJob, state: State, taste: Taste): readonly Move[] | undefined {
   if (state.clashing >= 0) return undefined
-  for (let group = 0; group < compiled.members.length; group += 1) {
+  for (const group of taste.groups) {
     const move: Move = { kind: 'group-on', group }
     if (state.on[group] || !isLegal(compiled, state, move)) continue
     const after = copyOf(state)
@@ -76,13 +110,13 @@ function plainMoves(compiled: CompiledJob, state: State): readonly Move[] | unde
     const move: Move = { kind: 'lead-in', device }
     if (state.out[device] && isLive(compiled, state, device) && isLegal(compiled, state, move)) return [move]
   }
-  const laptop = laptopMove(compiled, state)
+  const laptop = laptopMove(compiled, state, taste)
   if (laptop) return [laptop]
-  for (let group = 0; group < compiled.members.length; group += 1) {
+  for (const group of taste.groups) {
     const moves = offAndOn(compiled, state, group)
     if (moves) return moves
   }
-  for (let group = 0; group < compiled.members.length; group += 1) {
+  for (const group of taste.groups) {
     const moves = onWithLeadsOut(compiled, state, group)
     if (moves) return moves
   }
@@ -129,7 +163,7 @@ function onWithLeadsOut(compiled: CompiledJob, state: State, group: number): rea
 }
 
 /** Into the subnet in which most can be set or found again. */
-function laptopMove(compiled: CompiledJob, state: State): Move | undefined {
+function laptopMove(compiled: CompiledJob, state: State, { setting, draw }: Taste): Move | undefined {
   const counts = new Map<number, number>()
   compiled.devices.forEach((facts, device) => {
     if (state.verified[device] || state.out[device] || !isLive(compiled, state, device)) return
@@ -137,7 +171,8 @@ function laptopMove(compiled: CompiledJob, state: State): Move | undefined {
     const at = state.at[device] ?? -1
     const works = at === facts.target || (!facts.local && !facts.lease && (state.pending[device] ?? -1) < 0)
     const subnet = compiled.spots[at]?.subnet ?? -1
-    if (works && subnet >= 0) counts.set(subnet, (counts.get(subnet) ?? 0) + 1)
+    const much = (at === facts.target ? 1 : setting) * (draw[subnet] ?? 1)
+    if (works && subnet >= 0) counts.set(subnet, (counts.get(subnet) ?? 0) + much)
   })
   const [best] = [...counts].filter(([subnet]) => !state.laptop.includes(subnet)).sort((a, b) => b[1] - a[1])
   if (!best) return undefined

@@ -1,7 +1,8 @@
 import { remainingOf } from './bound'
 import { type CompiledJob, copyOf, costOf, isDone, keyOf, type Move, type State } from '../model'
 import { makeForced } from './forced'
-import { straightOn } from './rollout'
+import { betterPlan } from './better'
+import { straightOn, type Straight } from './rollout'
 import { Heap } from './heap'
 import { stepOf, stepsFrom, type Step, type Ways } from './successors'
 
@@ -41,8 +42,11 @@ export interface Limits {
   readonly used?: () => number
 }
 
-/** Shares of the time after which proof, a plan without leads, a good plan, and any plan are given up. */
-const SHARES = { proof: 0.45, plain: 0.6, good: 0.75, any: 0.9 }
+/** Shares of the time after which proof, a plan without leads, a good plan, any plan, and a better one are given up. */
+const SHARES = { proof: 0.2, plain: 0.5, good: 0.65, any: 0.8, better: 0.95 }
+
+/** Plans tried instead of the best so far: before a proof is sought, and after it was given up. */
+const ROUNDS = { first: 12, more: 400 }
 
 function effortFor(deviceCount: number, effort: number): number {
   const size = Math.max(1, deviceCount / SMALL)
@@ -50,22 +54,56 @@ function effortFor(deviceCount: number, effort: number): number {
 }
 
 /**
- * The cheapest plan from a state to the end, by A*. Where the effort does not suffice for a proof, a greedier search
- * gives a good plan, and the best bound reached so far stands beside it.
+ * The cheapest plan from a state to the end. A plan that was found straight on, and made better, is the one to beat:
+ * A* looks for a cheaper one, or for the proof that there is none. Where the effort does not suffice, more plans near the
+ * best one are tried, and the best bound reached stands beside it.
  */
 export function searchFrom(compiled: CompiledJob, start: State, limits: Limits = { states: USUAL_EFFORT }): Found {
-  // At the end all are live: two that are to have one address would hold it both, wherever the laptop's cable is.
-  const walked = compiled.devices.filter(({ frozen }) => !frozen)
-  const targets = new Set(walked.map(({ target }) => compiled.addressOf[target]))
-  if (targets.size < walked.length)
+  if (wantsOneAddressTwice(compiled))
     return { moves: undefined, cost: Infinity, bound: Infinity, proven: true, looked: 0 }
-  const effort = effortFor(walked.length, limits.states)
+  const walked = compiled.devices.reduce((count, { frozen }) => count + (frozen ? 0 : 1), 0)
+  const effort = effortFor(walked, limits.states)
   const isPast = (share: number) => limits.used !== undefined && limits.used() > share
-  const exact = run(compiled, start, { greed: 1, ways: 'all', effort, isLate: () => isPast(SHARES.proof) })
-  if (exact.moves || exact.exhausted) return { ...exact, proven: true }
-  let best: Pick<Run, 'moves' | 'cost'> | undefined = straightOn(compiled, start, () => isPast(SHARES.good))
-  let looked = exact.looked
-  // A greedy search goes almost straight: some states for each thing that has to be done.
+  const least = remainingOf(compiled, start).weighed
+  const better = (plan: Straight, bound: number, rounds: number, share: number) =>
+    betterPlan(compiled, start, plan, bound, rounds, () => isPast(share))
+  const straight = straightOn(compiled, start, () => isPast(SHARES.good))
+  const first = straight && better(straight, least, ROUNDS.first, SHARES.proof)
+  if (first && first.cost <= least) return { ...first, bound: first.cost, proven: true, looked: 0 }
+  const ceiling = first?.cost ?? Infinity
+  const exact = run(compiled, start, { greed: 1, ways: 'all', effort, ceiling, isLate: () => isPast(SHARES.proof) })
+  if (exact.moves || (exact.exhausted && !first)) return { ...exact, proven: true }
+  // Nothing that could be cheaper is left to look at.
+  if (exact.exhausted && first) return { ...first, bound: first.cost, proven: true, looked: exact.looked }
+  const found = first ?? greedily(compiled, start, effort, isPast)
+  if (!found) return { moves: undefined, cost: Infinity, bound: exact.bound, proven: false, looked: exact.looked }
+  // As much work as so many states are.
+  const rounds = Math.min(ROUNDS.more, Math.ceil(effort / 10))
+  const best = better(found, exact.bound, rounds, SHARES.better)
+  return { ...best, bound: exact.bound, proven: best.cost <= exact.bound, looked: exact.looked }
+}
+
+/** A* alone, with nothing to beat: what each of its shortcuts is held against. */
+export const exactFrom = (compiled: CompiledJob, start: State, effort: number): Run =>
+  run(compiled, start, { greed: 1, ways: 'all', effort, ceiling: Infinity, isLate: () => false })
+
+/** At the end all are live: two that are to have one address would hold it both, wherever the laptop's cable is. */
+function wantsOneAddressTwice(compiled: CompiledJob): boolean {
+  const walked = compiled.devices.filter(({ frozen }) => !frozen)
+  return new Set(walked.map(({ target }) => compiled.addressOf[target])).size < walked.length
+}
+
+/** Whether a plan is found by going straight on: then there is one. Otherwise nothing is said. */
+export const isPlainlyPossible = (compiled: CompiledJob, start: State): boolean =>
+  !wantsOneAddressTwice(compiled) && straightOn(compiled, start, () => false) !== undefined
+
+/** Any plan, where going straight on ends nowhere: a greedy search goes almost straight, some states for each thing to do. */
+function greedily(
+  compiled: CompiledJob,
+  start: State,
+  effort: number,
+  isPast: (share: number) => boolean,
+): Straight | undefined {
   const longest = 2 * (compiled.devices.length + compiled.members.length)
   for (const [greed, ways, share] of [
     [1.5, 'plain', SHARES.plain],
@@ -73,17 +111,14 @@ export function searchFrom(compiled: CompiledJob, start: State, limits: Limits =
     [5, 'all', SHARES.any],
   ] as const) {
     const most = Math.max(effort / 4, longest)
-    const tried = run(compiled, start, { greed, ways, effort: most, isLate: () => isPast(share) })
-    looked += tried.looked
-    if (!tried.moves) continue
-    if (!best || tried.cost < best.cost) best = tried
-    break
+    const manner = { greed, ways, effort: most, ceiling: Infinity, isLate: () => isPast(share) }
+    const { moves, cost } = run(compiled, start, manner)
+    if (moves) return { moves, cost }
   }
-  if (!best?.moves) return { moves: undefined, cost: Infinity, bound: exact.bound, proven: false, looked }
-  return { moves: best.moves, cost: best.cost, bound: exact.bound, proven: best.cost <= exact.bound, looked }
+  return undefined
 }
 
-interface Run extends Omit<Found, 'proven'> {
+export interface Run extends Omit<Found, 'proven'> {
   readonly exhausted: boolean
 }
 
@@ -91,11 +126,13 @@ interface Manner {
   /** How much more what is left counts than what is spent: 1 for a proof, more for an early end. */
   readonly greed: number
   readonly effort: number
+  /** What a plan must cost less than. */
+  readonly ceiling: number
   readonly isLate: () => boolean
   readonly ways: Ways
 }
 
-function run(compiled: CompiledJob, start: State, { greed, effort, isLate, ways }: Manner): Run {
+function run(compiled: CompiledJob, start: State, { greed, effort, ceiling, isLate, ways }: Manner): Run {
   const first = copyOf(start)
   const opening: Move[] = []
   makeForced(compiled, first, opening)
@@ -110,6 +147,7 @@ function run(compiled: CompiledJob, start: State, { greed, effort, isLate, ways 
     if ((cheapest.get(key) ?? Infinity) <= total) return
     cheapest.set(key, total)
     const left = step.more === undefined ? remainingOf(compiled, step.state).weighed : node.left + step.more
+    if (total + left >= ceiling) return
     open.push({
       state: step.state,
       spent: total,
@@ -138,6 +176,7 @@ function run(compiled: CompiledJob, start: State, { greed, effort, isLate, ways 
       }
       const spent = node.spent + step.cost
       const left = node.left + step.more
+      if (spent + left >= ceiling) continue
       open.push({ ...node, spent, left, estimate: spent + greed * left, parent: node, later: step.later })
     }
   }
