@@ -35,14 +35,17 @@ export function likelyIntended(
   return [...new Set(sorted.map((each) => each.address))]
 }
 
-/** Hosts of a network that differ in one octet: by one slip, or by anything where the network fixes that octet. */
+/** In one octet: two slips come after one, not instead of it. */
+const MOST_SLIPS = 2
+
+/** Hosts of a network that differ in one octet: by few slips, or by anything where the network fixes that octet. */
 function withOneOctetOf(network: Subnet, octets: Octets): readonly Candidate[] {
   return [0, 1, 2, 3].flatMap((k) => {
     const inside = everyOctet.filter((value) => contains(network, withOctet(octets, k, value)))
     return inside
       .filter((value) => placeIn(network, withOctet(octets, k, value)) === 'host')
       .map((value) => candidate(octets, k, value))
-      .filter(({ slips }) => inside.length === 1 || slips === 1)
+      .filter(({ slips }) => inside.length === 1 || slips <= MOST_SLIPS)
   })
 }
 

@@ -162,17 +162,30 @@ describe('a port in a network', () => {
 })
 
 describe('a port without a network', () => {
-  test('is held against the private blocks alone', () => {
-    expect(findingsOf([port('10.20.40.22', { networkId: undefined, gateway: undefined })])).toEqual([])
-    expect(findingsOf([port('10.99.0.0', { networkId: undefined, gateway: undefined })])).toEqual([])
-    expect(only([port('11.20.40.22', { networkId: undefined, gateway: undefined })])?.fixes).toEqual([
-      move('10.20.40.22'),
-    ])
+  const unsaid = ['address.network-unsaid']
+  const rulesOf = (of: PlannedPort) => findingsOf([of]).map(({ rule }) => rule)
+
+  test('it is to be said; beside that it is held against the private blocks alone', () => {
+    expect(only([port('10.99.0.0', { networkId: undefined, gateway: undefined })])).toEqual({
+      rule: 'address.network-unsaid',
+      about: ['port p1'],
+      found: '10.99.0.0, no network',
+      expected: 'a network of the job that holds it',
+      why: 'Nothing sets or looks for X until it is said which network it is in.',
+      fixes: [],
+    })
+    expect(only([port('10.20.40.22', { networkId: undefined, gateway: undefined })])).toMatchObject({
+      expected: 'the network that holds it: Hall',
+      fixes: [`Put X into Hall | ${PLAN} | port p1 networkId = n1`],
+    })
+    const far = findingsOf([port('11.20.40.22', { networkId: undefined, gateway: undefined })])
+    expect(far.map(({ rule }) => rule)).toEqual(expect.arrayContaining([...unsaid, 'address.public-by-mistake']))
+    expect(told(far.find(({ rule }) => rule !== unsaid[0])!).fixes).toEqual([move('10.20.40.22')])
   })
 
   test('no mask, no gateway, no range is asked of it', () => {
     const loose = { networkId: undefined, prefix: prefixLength(24), gateway: undefined }
-    expect(findingsOf([port('10.20.40.5', loose)])).toEqual([])
+    expect(rulesOf(port('10.20.40.5', loose))).toEqual(unsaid)
   })
 })
 
@@ -251,8 +264,9 @@ describe('masks and gateways', () => {
       'address.mask-differs',
     ])
     const alone = port('10.20.40.22', { networkId: undefined, gateway: ipv4('10.20.41.1') })
-    expect(findingsOf([alone])).toEqual([])
-    expect(only([{ ...alone, prefix: prefixLength(24) }])?.expected).toBe('a host of 10.20.40.0/24, or none')
+    const others = (of: PlannedPort) => findingsOf([of]).filter(({ rule }) => rule !== 'address.network-unsaid')
+    expect(others(alone)).toEqual([])
+    expect(others({ ...alone, prefix: prefixLength(24) })[0]?.expected).toBe('a host of 10.20.40.0/24, or none')
   })
 })
 

@@ -253,9 +253,18 @@ describe('what was probably meant', () => {
     expect(likely === undefined ? 'none' : formatIpv4(likely)).toBe(expected)
   })
   test('nearest by typing first, then by number', () => {
-    // Each of these is one digit put into 4: 34 is 30 away, 40 to 47 are 36 to 43 away.
+    // Each of these is one digit put into 4: 34 is 30 away, 40 to 47 are 36 to 43 away. Two slips come after one.
     const found = likelyIntended(ipv4('10.20.4.22'), [subnet('10.20.32.0/20')]).map(formatIpv4)
-    expect(found).toEqual([34, 40, 41, 42, 43, 44, 45, 46, 47].map((k) => `10.20.${k}.22`))
+    const [one, two] = [
+      [34, 40, 41, 42, 43, 44, 45, 46, 47],
+      [32, 33, 35, 36, 37, 38, 39],
+    ]
+    expect(found).toEqual([...one, ...two].map((k) => `10.20.${k}.22`))
+    // 14 is 41 exchanged, and 40 by two slips: both are offered, and where only two slips lead there, that is.
+    const wide = (text: string) => likelyIntended(ipv4(text), [subnet('10.20.40.0/23')]).map(formatIpv4)
+    expect(wide('10.20.14.7')).toEqual(['10.20.41.7', '10.20.40.7'])
+    expect(wide('10.20.48.7')).toEqual(['10.20.41.7', '10.20.40.7'])
+    expect(wide('10.20.33.7')).toEqual([])
     // 127 exchanged is nearer than any other first octet of a private block.
     expect(likelyIntended(ipv4('127.16.4.20'), []).map(formatIpv4)).toEqual(['172.16.4.20'])
     expect(likelyIntended(ipv4('172.168.1.5'), []).map(formatIpv4)).toEqual(['172.18.1.5', '172.16.1.5', '192.168.1.5'])
@@ -317,7 +326,9 @@ describe('what was probably meant', () => {
             const to = fix.edits[0]?.value ?? ''
             const after = checkPlan(plan([...others, { ...wrong, address: ipv4(String(to)) }], { networks }))
             const left = after.filter((each) => each.subject.id === 'X').map((each) => each.rule)
-            expect(left.filter((rule) => rule !== 'address.gateway-missing')).toEqual([])
+            // Of a port whose network is not said that stays to be said.
+            const known = ['address.gateway-missing', ...(wrong.networkId ? [] : ['address.network-unsaid'])]
+            expect(left.filter((rule) => !known.includes(rule))).toEqual([])
             offered += 1
           }
         },

@@ -1,3 +1,4 @@
+export { adoptedBy, type Adopted } from './adopted'
 export { cellChanges, comesAsMaster, mergedEdits, nextPosition } from './cellChanges'
 export { checkLineUp, standingFindings, type AcceptedFinding } from './checkLineUp'
 export type { CellEdit, DeviceColumnId } from './column'

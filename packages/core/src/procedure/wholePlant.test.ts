@@ -1,6 +1,6 @@
 import { formatIpv4, ipv4, prefixLength } from '../address'
 import { settingOf, type Device, type Job } from '../job'
-import { sampleDevice, sampleJob } from '../job/fixtures'
+import { sampleDevice, sampleJob, samplePort } from '../job/fixtures'
 import { waysOfSetting } from '../kind'
 import { seeded } from '../sequence/fixtures/randomJob'
 import {
@@ -109,6 +109,22 @@ describe('what is left out stays in the plant', () => {
     } as const
     const facts = [{ ...pulled, id: 'f', who: 'R. Osei', at: 1 }]
     expect(planned(job, { ...live, facts })?.plan.leftOut).toEqual([])
+  })
+
+  test('twelve on one factory address whose network is not said are not powered as if they had no address', () => {
+    const unsaid = (tag: string, k: number) =>
+      drive(tag, null, '', `Q${k}`, {
+        kind: 'meter',
+        ports: [samplePort(`10.20.40.${20 + k}`, { id: `p${k}`, networkId: null })],
+      })
+    const job = sampleJob({ devices: Array.from({ length: 12 }, (_, k) => unsaid(`D${k}`, k)) })
+    const stops = planned(job)?.stops ?? []
+    expect(stops.map(({ key }) => key)).toEqual(['network unsaid'])
+    expect(stops[0]?.title).toBe('12 devices without a network')
+    expect(stops[0]?.held?.why).toBe(
+      'Which network D0 (10.20.40.20), D1 (10.20.40.21), D2 (10.20.40.22), D3 (10.20.40.23) and 8 more are in is not said: the mask to set is not known.',
+    )
+    expect(stops[0]?.state).not.toBe('settled')
   })
 
   test('a device that hangs behind nobody stands in the walk once, at its end', () => {

@@ -13,6 +13,7 @@ import { maskDiffers } from './maskDiffers'
 import { networkAddress } from './networkAddress'
 import { networkGateway } from './networkGateway'
 import { networkRanges } from './networkRanges'
+import { networkUnsaid } from './networkUnsaid'
 import { networksOverlap } from './networksOverlap'
 import { notForDevices } from './notForDevices'
 import { outsideNetwork } from './outsideNetwork'
@@ -21,6 +22,7 @@ import type { NetworkRule, PortRule } from './subject'
 
 /** What is looked for at every port that has an address. */
 export const portRules: readonly PortRule[] = [
+  networkUnsaid,
   duplicate,
   isGateway,
   networkAddress,

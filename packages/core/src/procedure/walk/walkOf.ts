@@ -10,6 +10,7 @@ import type { Stop } from './model'
 import { onDemandStops } from './onDemandStops'
 import { powerStop } from './powerStop'
 import { laptopSteps, setSteps } from './settingSteps'
+import { unsaidStops } from './unsaidStop'
 import { cableStep, findAgainStep, leadStep } from './steps'
 
 /**
@@ -42,7 +43,14 @@ export function walkOf(
   // The order is not begun: what belongs to it is not begun either.
   if (order.length === 0 && begun.length > 0 && making.walked.size > 0) return begun
   const atTheEnd = rest.flatMap(([, list]) => list)
-  return [...begun, ...inOrder, ...atTheEnd, ...countStops(making, restIds), ...lastStops(making)]
+  return [
+    ...begun,
+    ...inOrder,
+    ...atTheEnd,
+    ...countStops(making, restIds),
+    ...unsaidStops(making),
+    ...lastStops(making),
+  ]
 }
 
 /** A stop for each action of the order. */

@@ -1,12 +1,17 @@
 import type { Device, Job } from '../../job'
 import { plannedOf } from '../fields'
+import { networkUnsaid } from '../networkUnsaid'
 import type { RunStep } from '../run'
 import type { Making } from './making'
 
-/** Devices that have no address of their own and are walked all the same. */
+/** Devices that have no address of their own and are walked all the same. One whose network is not said has one. */
 export function withoutAddress({ job, record, walked }: Making): readonly Device[] {
   return job.devices.filter(
-    (device) => !walked.has(device.id) && !record.settings.leftOut.includes(device.id) && !plannedOf(job, device),
+    (device) =>
+      !walked.has(device.id) &&
+      !record.settings.leftOut.includes(device.id) &&
+      !plannedOf(job, device) &&
+      networkUnsaid(device) === undefined,
   )
 }
 

@@ -1,7 +1,7 @@
 import { rowIn, type Change } from '@calm/core/changes'
 import type { Edit, Finding, Fix } from '@calm/core/findings'
 import { blankDevice, blankPort, type Device, type Job, type Network, type Port } from '@calm/core/job'
-import { nextPosition } from '@calm/core/lineUp'
+import { adoptedBy, nextPosition, type Adopted } from '@calm/core/lineUp'
 import { newId } from '../../api'
 import { useEdit, type NamedRow } from '../../edit'
 
@@ -16,7 +16,7 @@ const NUMBERS = new Set(['prefix', 'unitId', 'node', 'startUpSeconds', 'handsOnS
 /** Everything that can be done in the line-up, each with its way back. */
 export function useLineUp(job: Job) {
   const edit = useEdit(job)
-  const { now, change, set, addRow, removeRow } = edit
+  const { now, change, set, removeRow } = edit
 
   const editPort = (device: Device, port: Port, fields: Said<Port>) =>
     set(`${device.tag} changed.`, 'port', port, fields)
@@ -24,10 +24,22 @@ export function useLineUp(job: Job) {
     set(`${fields.tag ?? device.tag} changed.`, 'device', device, fields)
   const remove = (device: Device) => removeRow(`${device.tag} removed.`, 'device', device)
   const removeNetwork = (network: Network) => removeRow(`Network ${network.name} removed.`, 'network', network)
-  const editNetwork = (network: Network, fields: Partial<NetworkFields>) =>
-    set(`Network ${fields.name ?? network.name} changed.`, 'network', network, fields)
-  const addNetwork = (fields: NetworkFields) =>
-    addRow(`Network ${fields.name} added.`, 'network', { school: 'static', ...fields })
+  /** A network that gets another block takes in what lies there and says no network; said with it. */
+  const editNetwork = (network: Network, fields: Partial<NetworkFields>) => {
+    const taken = adoptedBy(now(), { ...network, ...fields })
+    return change(`Network ${fields.name ?? network.name} changed.${takenText(taken)}`, [
+      { op: 'set', table: 'network', id: network.id, version: network.version, fields },
+      ...taken.changes,
+    ])
+  }
+  const addNetwork = (fields: NetworkFields) => {
+    const id = newId()
+    const taken = adoptedBy(now(), { ...fields, id })
+    return change(`Network ${fields.name} added.${takenText(taken)}`, [
+      { op: 'add', table: 'network', id, fields: { school: 'static', ...fields } },
+      ...taken.changes,
+    ])
+  }
 
   /** A new device, with its port where it has one. */
   const addDevice = ({ port, ...fields }: NewDeviceFields & { readonly port: Said<Port> | null }) => {
@@ -79,6 +91,11 @@ export function useLineUp(job: Job) {
     takeUpAgain,
   }
 }
+
+const takenText = ({ deviceCount }: Adopted): string =>
+  deviceCount === 0
+    ? ''
+    : ` ${deviceCount === 1 ? 'One device' : `${deviceCount} devices`} with an address in it came into it.`
 
 export type LineUp = ReturnType<typeof useLineUp>
 
