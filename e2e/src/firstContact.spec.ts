@@ -50,7 +50,9 @@ test('the order is computed, with its reasons, its cost against list order, and 
   await expect(page.getByText('No order costs less.')).toBeVisible({ timeout: 20_000 })
   const costs = page.getByRole('region', { name: 'What the order costs' })
   await expect(costs.getByText('in list order')).toBeVisible()
-  await expect(costs.getByText('PD-102 stays unpowered: it has the same address as PD-101, 192.168.1.20.')).toBeVisible()
+  await expect(
+    costs.getByText('PD-102 stays unpowered: it has the same address as PD-101, 192.168.1.20.'),
+  ).toBeVisible()
   await expect(page.getByRole('img', { name: /What is done when/ }).locator('canvas')).toBeVisible()
   // Two at work finish earlier, and the choice is kept.
   const finish = page.locator('[data-figure]').nth(2).locator('b')
