@@ -64,6 +64,10 @@ export class Exchange<A> {
   #gap: AwakeTimer | undefined
   /** A frame that had begun to arrive before the request was sent. */
   #staleFrame = false
+  /** Nothing was understood on this connection yet: what comes may be a greeting. */
+  #mayGreet = false
+  /** Something that is no frame came first, and nothing was understood since. */
+  #hasGreeted = false
   #idle: NodeJS.Timeout | undefined
   #closed = false
   /** Answers that came too late, too early, or belonged to nobody. */
@@ -204,7 +208,11 @@ export class Exchange<A> {
   #runOut(): void {
     const foreign = this.#inFlight?.foreign
     const trace = this.#trace('')
-    if (foreign) return this.#finish({ kind: 'rejected', rejection: foreign, trace })
+    if (foreign) {
+      // Nothing was understood on this connection: the next question gets a new one.
+      if (this.#hasGreeted) this.#drop()
+      return this.#finish({ kind: 'rejected', rejection: foreign, trace })
+    }
     const reason = `Nothing answered within ${this.timing.responseTimeoutMs} ms.`
     if (this.protocol.lateLooksRight)
       this.#silence.keep(Math.max(this.timing.responseTimeoutMs, this.#lateMs - this.timing.responseTimeoutMs))
@@ -218,12 +226,25 @@ export class Exchange<A> {
     this.#gap?.stop()
     if (this.protocol.gapMs !== undefined)
       this.#gap = new AwakeTimer(this.protocol.gapMs, () => this.#take(this.#framer.silence?.() ?? []))
+    this.#dropShortGreeting(bytes)
     this.#take(this.#framer.push(bytes))
+  }
+
+  /** A few bytes stand before what begins like the answer that is waited for: they greeted, and belong to no frame. */
+  #dropShortGreeting(bytes: Uint8Array): void {
+    const head = this.#inFlight?.question.bytes.subarray(0, 4)
+    if (!this.#mayGreet || this.#framer.pendingCount === 0 || !head || head.length < 4) return
+    if (!head.every((byte, at) => bytes[at] === byte)) return
+    this.#mayGreet = false
+    this.#staleFrame = false
+    this.#framer = this.protocol.framer()
+    this.droppedCount += 1
   }
 
   #take(chunks: ReturnType<Framer['push']>): void {
     for (const chunk of chunks) {
       if ('broken' in chunk) {
+        if (this.#isGreeting(chunk.broken)) return
         const trace = this.#trace(chunk.bytes)
         // Who greets with something else is no device of ours: it is not opened again and again for one question.
         const waiting = this.#inFlight ? undefined : this.#queue.shift()
@@ -243,7 +264,22 @@ export class Exchange<A> {
     }
   }
 
+  /** What a device says of itself when it is called is nobody's answer: dropped once, and the question is still open. */
+  #isGreeting(broken: Rejection): boolean {
+    if (!this.#mayGreet) return false
+    this.#mayGreet = false
+    this.#hasGreeted = true
+    this.#staleFrame = false
+    this.#framer = this.protocol.framer()
+    this.droppedCount += 1
+    // Where no answer follows it was one that makes no frame, and that is told.
+    if (this.#inFlight) this.#inFlight.foreign = broken
+    return true
+  }
+
   #judge(frame: Uint8Array): void {
+    this.#mayGreet = false
+    this.#hasGreeted = false
     const inFlight = this.#inFlight
     if (!inFlight) {
       this.droppedCount += 1
@@ -309,6 +345,8 @@ export class Exchange<A> {
       opened: () => {
         this.#opening = undefined
         this.#transport = transport
+        this.#mayGreet = this.protocol.afterBroken === 'reopen'
+        this.#hasGreeted = false
         this.#next()
       },
       bytes: (bytes) => this.#transport === transport && this.#receive(bytes),
