@@ -29,6 +29,21 @@ export interface JobSummary {
   readonly workedOn: number
 }
 
+/** What came with a job file and proves nothing here until a lead takes it over. */
+export interface FromFile {
+  readonly who: string
+  readonly at: number
+  /** The name of the job in the file, and when the file was written. */
+  readonly name: string
+  readonly exportedAt: string
+  readonly evidenceCount: number
+  readonly acceptanceCount: number
+  readonly decisionCount: number
+  /** Why it cannot be taken over; `null` where the chain of the file is whole. */
+  readonly broken: string | null
+  readonly takenOver: { readonly who: string; readonly at: number } | null
+}
+
 /** The log of a job, and whether its chain holds. */
 export interface JobLog {
   readonly entries: readonly {

@@ -3,7 +3,7 @@ import type { Job } from '@calm/core/job'
 import type { Problem } from '../problem'
 import type { newForced, newJob, versionOnly } from '../requests'
 import type { WorkbookReading } from '../workbook'
-import type { Added, JobLog, JobSummary } from './answers'
+import type { Added, FromFile, JobLog, JobSummary } from './answers'
 import { del, DONE, get, LOOKED, post, type Let } from './endpoint'
 
 /** Jobs, their rows, files in and out. Rows are changed by one list of changes, whatever their kind. */
@@ -12,6 +12,9 @@ export const jobsApi = {
   beginJob: post<Job, Let<typeof newJob>>()('/jobs'),
   importJob: post<Job>()('/jobs/import'),
   job: get<Job>()('/jobs/:jobId'),
+  /** What came with the file of the job; `null` where it came with none. */
+  fromFile: get<FromFile | null>()('/jobs/:jobId/from-file'),
+  takeOver: post<FromFile | null>()('/jobs/:jobId/from-file/take-over'),
   removeJob: del<undefined>()('/jobs/:jobId'),
   restoreJob: post<undefined>()('/jobs/:jobId/restore', DONE),
   /** The body is a `ChangeList`; it is read by `readChangeList`. */

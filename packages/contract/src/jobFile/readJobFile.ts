@@ -5,7 +5,7 @@ import { textProblems } from '../plain'
 import { foundText, problemsOf, type Problem } from '../problem'
 import { inconsistencies } from './consistency'
 import { JOB_FILE_LIMIT } from '../limits'
-import { JOB_FORMAT, JOB_FORMAT_VERSION, type JobFile } from './jobFile'
+import { JOB_FORMAT, JOB_FORMAT_VERSION, type JobFile, type Sealed } from './jobFile'
 import { fromOlder } from './olderFiles'
 import { jobFileSchema } from './schema'
 
@@ -13,7 +13,13 @@ import { jobFileSchema } from './schema'
 const MOST_PROBLEMS = 200
 
 export type JobFileReading =
-  | { readonly ok: true; readonly job: Job; readonly firstContact: WalkRecord }
+  | {
+      readonly ok: true
+      readonly job: Job
+      readonly firstContact: WalkRecord
+      readonly exportedAt: string
+      readonly sealed: Sealed | undefined
+    }
   | { readonly ok: false; readonly problems: readonly Problem[] }
 
 /** Reads a job file as text. All problems are listed with their path; nothing is taken from a file that has one. */
@@ -60,8 +66,12 @@ export function readJobFile(text: string): JobFileReading {
     job: read,
     version,
     firstContact = blankWalk,
+    exportedAt,
+    log,
+    seal,
   } = value as Omit<JobFile, 'version'> & { readonly version: number }
   const job = version < 4 ? fromOlder(read) : read
   const problems = inconsistencies(job, firstContact).slice(0, MOST_PROBLEMS)
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, job, firstContact }
+  if (problems.length > 0) return { ok: false, problems }
+  return { ok: true, job, firstContact, exportedAt, sealed: log && seal !== undefined ? { log, seal } : undefined }
 }

@@ -65,6 +65,17 @@ const job = (version: number) =>
     ...(sinceEvidenceHasSubjects(version) && { evidence: list(evidenceInFile, 200_000) }),
   }).required()
 
+const hash = Joi.string().pattern(/^[0-9a-f]{64}$/, 'a SHA-256 in small hexadecimal letters')
+const sealedEntry = Joi.object({
+  jobId: id.required(),
+  at: instant.required(),
+  who: Joi.string().max(200).allow('').required(),
+  what: Joi.string().max(20_000).allow('').required(),
+  detail: Joi.string().max(2_000_000).allow('').required(),
+  previousHash: hash.required(),
+  hash: hash.required(),
+})
+
 const versions = Array.from({ length: JOB_FORMAT_VERSION }, (_, k) => k + 1)
 
 /** The whole file, field by field; a field that is not documented is a problem, so that nothing is lost silently. */
@@ -73,6 +84,8 @@ export const jobFileSchema = Joi.object({
   version: Joi.valid(...versions).required(),
   exportedAt: Joi.string().isoDate().required(),
   firstContact: walkInFile,
+  log: Joi.array().items(sealedEntry).max(100_000),
+  seal: hash,
   job: Joi.when('version', {
     switch: versions.map((is) => ({ is, then: job(is) })),
     otherwise: Joi.any(),

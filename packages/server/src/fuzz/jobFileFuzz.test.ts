@@ -134,7 +134,10 @@ function plain(file: JobFile): unknown {
       return rows.sort((a, b) => (a.text < b.text ? -1 : 1)).map(({ row }) => row)
     }
     if (typeof value !== 'object' || value === null) return value
-    const fields = Object.entries(value).filter(([name]) => name !== 'exportedAt')
+    const fields = Object.entries(value).filter(
+      // The log is that of this program: it begins anew with the file.
+      ([name]) => !['exportedAt', 'log', 'seal'].includes(name),
+    )
     return Object.fromEntries(fields.sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, inner]) => [name, tidy(inner)]))
   }
   return tidy(file)

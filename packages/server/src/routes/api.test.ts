@@ -239,7 +239,10 @@ describe('job files', () => {
       .set('content-type', 'text/plain')
       .send(JSON.stringify(file.body))
     expect(taken.status).toBe(201)
-    expect(plain(taken.body)).toEqual(plain(job))
+    // What it proves is kept aside until a lead takes it over; written out again nothing is lost.
+    expect(taken.body.evidence).toEqual([])
+    const again = await app.api.get(`/api/jobs/${taken.body.id}/export`)
+    expect(plain(again.body.job)).toEqual(plain(job))
     // Links hold: the same device is behind the same gateway.
     const behind = (made: Job) =>
       made.devices.map((each) => made.devices.find((other) => other.id === each.behindId)?.tag ?? '-')

@@ -1,5 +1,5 @@
 import { readChangeList } from '@calm/contract'
-import { api } from '@calm/contract/api'
+import { api, type FromFile } from '@calm/contract/api'
 import { jobFileOf, JOB_FILE_LIMIT, readJobFile } from '@calm/contract/jobFile'
 import { withParkedWaits } from '@calm/core/procedure'
 import express, { Router, type Request } from 'express'
@@ -8,11 +8,15 @@ import {
   addForced,
   addJob,
   applyChangeList,
+  importJob,
+  readFromFile,
   Refused,
   releaseForced,
   removeJob,
   restoreJob,
-  writeNewJob,
+  sealedLog,
+  takeOver,
+  withHeld,
 } from '../store'
 import type { AppContext } from './context'
 import { fileName } from './fileName'
@@ -39,7 +43,7 @@ export function jobRoutes(app: AppContext): Router {
       const reading = readJobFile(typeof request.body === 'string' ? request.body : '')
       if (!reading.ok) throw new Refused(422, reading.problems)
       const id = await store.write(who, (tx) =>
-        writeNewJob(tx, reading.job, 'Job imported from a file', withParkedWaits(reading.firstContact)),
+        importJob(tx, reading.job, withParkedWaits(reading.firstContact), reading),
       )
       return store.jobs.get(id)
     },
@@ -71,11 +75,27 @@ export function jobRoutes(app: AppContext): Router {
   })
 
   serve(routes, api.exportJob, async ({ params, response }) => {
-    const job = await store.jobs.get(params.jobId)
+    const own = await store.jobs.get(params.jobId)
+    const job = await store.read((manager) => withHeld(manager, own))
     const exportedAt = new Date(app.clock()).toISOString()
-    const file = jobFileOf(job, exportedAt, await store.walks.get(job.id))
+    const sealed = await store.read((manager) => sealedLog(manager, job))
+    const file = jobFileOf(job, exportedAt, await store.walks.get(job.id), sealed)
     response.attachment(`${fileName(job.name)}.job.json`).json(file)
     return job
+  })
+
+  const fromFile = async (jobId: string): Promise<FromFile | null> => {
+    const { id } = await store.jobs.get(jobId)
+    const came = await store.read((manager) => readFromFile(manager, id))
+    if (!came) return null
+    const { proofs: _proofs, ...told } = came
+    return told
+  }
+  serve(routes, api.fromFile, ({ params }) => fromFile(params.jobId))
+  serve(routes, api.takeOver, async ({ params, request, who }) => {
+    requireLead(request, 'evidence')
+    await store.write(who, (tx) => takeOver(tx, params.jobId))
+    return fromFile(params.jobId)
   })
 
   serve(routes, api.addForced, async ({ params, body, who }) => ({

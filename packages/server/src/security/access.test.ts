@@ -135,6 +135,7 @@ describe('roles, route by route', () => {
         { rung: 'safe', verdict: 'proven', how: 'seen', value: 'seen' },
         hands,
       ],
+      'what came with a file is taken over': ['POST', `${at}/from-file/take-over`, {}, lead],
       'the job is signed off': [
         'POST',
         `/handshakes/${handshake?.id}/evidence`,

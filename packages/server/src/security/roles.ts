@@ -11,6 +11,7 @@ export const leadOnly = {
   networks: 'changes networks',
   findings: 'lets findings stand',
   'sign-off': 'signs off',
+  evidence: 'takes over what came with a file',
 } as const
 
 /** @throws Refused 403 unless a lead asks */

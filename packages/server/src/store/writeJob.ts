@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import type { Evidence } from '@calm/core/evidence'
 import { ownerField, rowKinds, type AnyRow, type Field, type Job, type RowTable } from '@calm/core/job'
 import type { WalkRecord } from '@calm/core/procedure'
 import type { EntitySchema, ObjectLiteral } from 'typeorm'
@@ -21,7 +22,7 @@ function freshField({ type }: Field<unknown>, value: unknown, fresh: Fresh): unk
 }
 
 /** A row of a table as it lies in the database, with new ids. */
-function storedRow(table: RowTable, row: AnyRow, ownerId: string, fresh: Fresh): ObjectLiteral {
+export function storedRow(table: RowTable, row: AnyRow, ownerId: string, fresh: Fresh): ObjectLiteral {
   const kind = rowKinds[table]
   const owner = ownerField(kind)
   const fields = Object.fromEntries(
@@ -60,7 +61,16 @@ function* rowsOf(job: Job): Generator<{ readonly table: RowTable; readonly row: 
  * Writes a whole job as new rows. Every id gets a new one, the same for the same, so a job may be imported twice.
  * @returns the id of the new job
  */
-export async function writeNewJob(tx: Tx, job: Job, how: string, walk?: WalkRecord): Promise<string> {
+export const writeNewJob = async (tx: Tx, job: Job, how: string, walk?: WalkRecord): Promise<string> =>
+  (await writeJobAnew(tx, job, how, walk)).jobId
+
+/** The same, with the new id of every old one. */
+export async function writeJobAnew(
+  tx: Tx,
+  job: Job,
+  how: string,
+  walk?: WalkRecord,
+): Promise<{ readonly jobId: string; readonly ids: ReadonlyMap<string, string> }> {
   const ids = new Map<string, string>()
   const fresh: Fresh = (id) => {
     const known = ids.get(id) ?? randomUUID()
@@ -93,15 +103,7 @@ export async function writeNewJob(tx: Tx, job: Job, how: string, walk?: WalkReco
   )
   await add(
     evidence as EntitySchema<ObjectLiteral>,
-    job.evidence.map(({ subject, facts, basis, ...seen }) => ({
-      ...seen,
-      id: fresh(seen.id),
-      jobId,
-      subjectKind: subject.kind,
-      subjectId: fresh(subject.id),
-      facts: JSON.stringify(facts),
-      basis: JSON.stringify(basis),
-    })),
+    job.evidence.map((seen) => storedEvidence(seen, jobId, fresh)),
   )
   await add(
     forced as EntitySchema<ObjectLiteral>,
@@ -109,8 +111,19 @@ export async function writeNewJob(tx: Tx, job: Job, how: string, walk?: WalkReco
   )
   if (walk) await writeNewWalk(tx, jobId, withFreshIds(walk, ids))
   await tx.log(jobId, how, { name, devices: job.devices.length, handshakes: job.handshakes.length })
-  return jobId
+  return { jobId, ids }
 }
+
+/** A piece of evidence as it lies in the database. */
+export const storedEvidence = ({ subject, facts, basis, ...seen }: Evidence, jobId: string, fresh: Fresh) => ({
+  ...seen,
+  id: fresh(seen.id),
+  jobId,
+  subjectKind: subject.kind,
+  subjectId: fresh(subject.id),
+  facts: JSON.stringify(facts),
+  basis: JSON.stringify(basis),
+})
 
 const ID = /[0-9a-f]{8}-[0-9a-f]{4}-4[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}/g
 

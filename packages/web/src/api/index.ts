@@ -3,6 +3,7 @@ export {
   useAct,
   useBench,
   useJob,
+  useFromFile,
   useJobLog,
   useJobs,
   useLaptop,

@@ -23,6 +23,9 @@ export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => call(api.
 export const useJobLog = (jobId: string) =>
   useQuery({ queryKey: [...jobKey(jobId), 'log'], queryFn: () => call(api.log, { jobId }) })
 
+export const useFromFile = (jobId: string) =>
+  useQuery({ queryKey: [...jobKey(jobId), 'from-file'], queryFn: () => call(api.fromFile, { jobId }) })
+
 export const useRecord = (jobId: string) =>
   useQuery({
     queryKey: [...jobKey(jobId), 'record'],

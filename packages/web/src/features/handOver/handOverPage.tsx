@@ -9,6 +9,7 @@ import { useJobLog, useWalk } from '../../api'
 import { useStage } from '../../shell'
 import { button, cn, DataTable, Glyph, Sheet, type TableColumn } from '../../ui'
 import { ForcedValues } from '../forced'
+import { FromFileNote } from '../fromFile'
 import { LedgerList } from './ledgerList'
 import { OpenPoints } from './openPoints'
 import { ReadinessTable } from './readinessTable'
@@ -33,6 +34,7 @@ export function HandOverPage() {
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-8 max-tablet:grid-cols-1">
         <section aria-label="Readiness by rung" className="grid content-start gap-2.5">
+          <FromFileNote jobId={job.id} />
           <OpenPoints job={job} open={open} known={known} />
           <ReadinessTable job={job} rungs={readiness.rungs} />
           <LogView jobId={job.id} />

@@ -1,0 +1,1 @@
+export { FromFileNote } from './fromFileNote'
