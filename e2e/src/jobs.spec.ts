@@ -34,7 +34,7 @@ test('a job goes out as a file and comes in again as another job', async ({ page
   ])
   expect(download.suggestedFilename()).toBe('heron-mill-hatchery.job.json')
   const file = await download.path()
-  expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ format: 'calm-handshake-job', version: 9 })
+  expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ format: 'calm-handshake-job', version: 10 })
   await page.getByRole('link', { name: 'Calm Handshake' }).click()
   await page
     .getByLabel('Job file')
@@ -43,6 +43,45 @@ test('a job goes out as a file and comes in again as another job', async ({ page
   await expect(page.locator('tr[data-device]')).toHaveCount(16)
   await page.goto(app.url)
   await expect(page.getByRole('link', { name: /Heron Mill hatchery/ })).toHaveCount(2)
+})
+
+test('what comes with a file proves nothing; the lead takes it over where the chain of the file is whole', async ({
+  page,
+}) => {
+  const api = page.request
+  const jobs = (await (await api.get(`${app.url}/api/jobs`)).json()) as { id: string; name: string }[]
+  const demo = jobs.find(({ name }) => name === 'Heron Mill hatchery')?.id ?? ''
+  const file = await (await api.get(`${app.url}/api/jobs/${demo}/export`)).json()
+  const takeIn = async (content: object) => {
+    await page.goto(app.url)
+    const body = Buffer.from(JSON.stringify(content))
+    await page.getByLabel('Job file').setInputFiles({ name: 'a.job.json', mimeType: 'application/json', buffer: body })
+    await expect(page).toHaveURL(/line-up/)
+    await stage(page, 'Hand-over').click()
+    return /jobs\/([^/]+)/.exec(page.url())?.[1] ?? ''
+  }
+  // Nobody wrote the log of what the sample job proves.
+  await takeIn(file)
+  const note = page.getByRole('region', { name: 'From the file' })
+  await expect(note).toContainText('they prove nothing here')
+  await expect(note).toContainText('prove it again here')
+  await expect(note.getByRole('button')).toHaveCount(0)
+  // What is seen here is told in the log of the job, and goes with its file.
+  const handshakes = file.job.handshakes.map((each: object) => ({ ...each, decisions: [] }))
+  const bare = { ...file, job: { ...file.job, evidence: [], acceptances: [], handshakes } }
+  const here = await takeIn(bare)
+  await expect(page.getByRole('heading', { name: 'Hand-over' })).toBeVisible()
+  await expect(note).toHaveCount(0)
+  const job = await (await api.get(`${app.url}/api/jobs/${here}`)).json()
+  const seen = { rung: 'safe', verdict: 'proven', how: 'seen', value: 'tagged at Q14' }
+  await api.post(`${app.url}/api/handshakes/${job.handshakes[0].id}/evidence`, { data: seen })
+  await takeIn(await (await api.get(`${app.url}/api/jobs/${here}/export`)).json())
+  const safe = page.getByRole('row', { name: /^Safe/ })
+  await expect(note).toContainText('1 piece of evidence from a file')
+  await expect(safe).toContainText('0/8')
+  await note.getByRole('button', { name: 'Take it over' }).click()
+  await expect(page.getByText(/took it over on/)).toBeVisible()
+  await expect(safe).toContainText('1/8')
 })
 
 test('the record as JSON and CSV', async ({ page }) => {

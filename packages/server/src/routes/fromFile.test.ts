@@ -46,7 +46,9 @@ describe('what comes with a job file', () => {
     expect([after.status, after.body.takenOver]).toEqual([201, { who: expect.any(String), at: expect.any(Number) }])
     const now = await jobOf(came.id)
     expect(now.evidence).toMatchObject([{ rung: 'safe', who: own.evidence[0]?.who, at: own.evidence[0]?.at }])
-    expect(now.evidence[0]?.subject.id).toBe(now.handshakes[0]?.id)
+    // It is about the same device as before, by its new id.
+    const tagOf = (of: Job) => of.devices.find(({ id }) => id === of.evidence[0]?.subject.id)?.tag
+    expect(tagOf(now)).toBe(tagOf(own))
     expect(now.handshakes[0]?.decisions).toMatchObject([{ rung: 'writing', reason: 'it is only read' }])
     expect(provenIn(now)).toBe(1)
     expect((await takeOver(came.id)).status).toBe(422)
