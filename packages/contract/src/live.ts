@@ -25,6 +25,8 @@ export interface LiveReading {
   readonly silence: string
   /** What to look at next; empty where there is nothing to say. */
   readonly hint: string
+  /** Why the value is no proof yet though it is there, in one sentence; empty on a line that was quiet. */
+  readonly unsure: string
 }
 
 /** The registers around a point as its device gave them once, and what its controller showed then. */

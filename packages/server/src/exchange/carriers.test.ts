@@ -274,3 +274,34 @@ describe('Modbus TCP alone', () => {
     },
   )
 })
+
+describe('Modbus RTU alone', () => {
+  const { against, answer } = carriers.find(({ name }) => name.startsWith('Modbus RTU')) as Carrier
+
+  test('a value read beside a frame that nobody asked for says so; a plain silence does not make the next one unsure', async () => {
+    let count = 0
+    await against(
+      (device) =>
+        device.onRequest((frame) => {
+          count += 1
+          if (count === 2) return
+          device.write(answer(frame, right))
+          // After the fourth answer one more comes that nobody asked for.
+          if (count === 4) setTimeout(() => device.write(answer(frame, foreign)), 60)
+        }),
+      async ({ ask, dropped }) => {
+        expect((await ask()).trace.unsure).toBeUndefined()
+        expect((await ask()).kind).toBe('no-answer')
+        const confirmed = await ask()
+        expect(confirmed).toMatchObject(good)
+        expect(confirmed.trace.unsure).toBeUndefined()
+        await pause(200)
+        const after = await ask()
+        expect(dropped()).toBeGreaterThan(0)
+        expect(after.trace.unsure).toMatch(
+          /^On this line answers came late, twice or unasked within the last 10 s: \d+ dropped so far, \d+ readings? lost/,
+        )
+      },
+    )
+  })
+})

@@ -47,6 +47,8 @@ const LATE_TIMEOUTS = 5
 const LONGEST_LATE_MS = 10_000
 const IN_DOUBT =
   'Answers on this line came late, twice or unasked: what came could not be told from the answer to another question.'
+/** A line on which something came that belongs to nobody is quiet again after so long. Common practice, no source. */
+const QUIET_AGAIN_MS = 10_000
 const NOTHING = { sent: '', received: '', milliseconds: 0 }
 
 /**
@@ -76,6 +78,8 @@ export class Exchange<A> {
   doubtfulCount = 0
   /** Whether an answer may be that of another question. */
   #isDoubtful = false
+  /** When something came last that belongs to nobody. */
+  #disturbedAt = -Infinity
   /** How often it became so. */
   #doubts = 0
   /** When the last question was sent that nobody answered in time. */
@@ -120,9 +124,10 @@ export class Exchange<A> {
   }
 
   /** Something came that belongs to nobody, or did not come in time: the next answer may be that of another question. */
-  #doubt(): void {
+  #doubt(by: 'frame' | 'silence'): void {
     if (!this.protocol.marker) return
     this.#isDoubtful = true
+    if (by === 'frame') this.#disturbedAt = performance.now()
     this.#doubts += 1
     const now = performance.now()
     // How late answers are on this line is learnt upwards: from the last question that ran out to what came unasked.
@@ -217,7 +222,7 @@ export class Exchange<A> {
     if (this.protocol.lateLooksRight)
       this.#silence.keep(Math.max(this.timing.responseTimeoutMs, this.#lateMs - this.timing.responseTimeoutMs))
     this.#ranOutSent = this.#inFlight?.start ?? 0
-    this.#doubt()
+    this.#doubt('silence')
     this.#finish({ kind: 'no-answer', reason, trace })
   }
 
@@ -248,7 +253,7 @@ export class Exchange<A> {
         const trace = this.#trace(chunk.bytes)
         // Who greets with something else is no device of ours: it is not opened again and again for one question.
         const waiting = this.#inFlight ? undefined : this.#queue.shift()
-        this.#doubt()
+        this.#doubt('frame')
         waiting?.settle({ kind: 'rejected', rejection: chunk.broken, trace })
         if (this.protocol.afterBroken === 'reopen') this.#drop()
         this.#finish({ kind: 'rejected', rejection: chunk.broken, trace })
@@ -257,7 +262,7 @@ export class Exchange<A> {
       if (this.#staleFrame) {
         this.#staleFrame = false
         this.droppedCount += 1
-        this.#doubt()
+        this.#doubt('frame')
         continue
       }
       this.#judge(chunk.frame)
@@ -283,7 +288,7 @@ export class Exchange<A> {
     const inFlight = this.#inFlight
     if (!inFlight) {
       this.droppedCount += 1
-      this.#doubt()
+      this.#doubt('frame')
       return
     }
     const verdict = inFlight.question.judge(frame)
@@ -318,7 +323,7 @@ export class Exchange<A> {
     // Something wrong came first: the right answer may still come, and would look like that of the next question.
     const isStillOwed = outcome.kind === 'rejected' && this.protocol.lateLooksRight
     if (isStillOwed) this.#silence.keep(this.timing.responseTimeoutMs - outcome.trace.milliseconds)
-    if (outcome.kind === 'rejected') this.#doubt()
+    if (outcome.kind === 'rejected') this.#doubt('frame')
     if (!inFlight.isGivenUp) this.#tell(outcome, inFlight)
     else if (outcome.kind === 'answered') this.droppedCount += 1
     this.#next()
@@ -333,8 +338,17 @@ export class Exchange<A> {
     const doubts = this.#doubts
     setTimeout(() => {
       const isAlone = this.#doubts === doubts
-      settle(isAlone ? outcome : { kind: 'no-answer', reason: IN_DOUBT, trace: outcome.trace }, inDoubt)
+      const unsure = this.#unsure()
+      const told = unsure === '' ? outcome : { ...outcome, trace: { ...outcome.trace, unsure } }
+      settle(isAlone ? told : { kind: 'no-answer', reason: IN_DOUBT, trace: outcome.trace }, inDoubt)
     }, this.protocol.quietMs)
+  }
+
+  /** Why what is read now is no proof; blank on a line that has been quiet. */
+  #unsure(): string {
+    if (performance.now() - this.#disturbedAt >= QUIET_AGAIN_MS) return ''
+    const lost = this.doubtfulCount
+    return `On this line answers came late, twice or unasked within the last ${QUIET_AGAIN_MS / 1000} s: ${this.droppedCount} dropped so far, ${lost} ${lost === 1 ? 'reading' : 'readings'} lost to doubt.`
   }
 
   #connect(): void {
@@ -363,7 +377,7 @@ export class Exchange<A> {
 
   #lost(): void {
     this.#transport = undefined
-    this.#doubt()
+    this.#doubt('silence')
     this.#staleFrame = false
     this.#finish({
       kind: 'closed',

@@ -14,6 +14,8 @@ export interface Trace {
   readonly sent: string
   readonly received: string
   readonly milliseconds: number
+  /** Why an answer on this line is no proof yet, in a sentence; left out where the line was quiet. */
+  readonly unsure?: string
 }
 
 /** An outcome in one sentence and what to look at next. */

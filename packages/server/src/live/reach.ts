@@ -6,6 +6,9 @@ import { explainOutcome } from '../exchange'
 import { askingOf, wayText } from './channelOf'
 import { hopPlan, planText, unlessBarred, type HopPlan, type LiveContext } from './readHop'
 
+/** What to do about a line on which it is not sure who answered. */
+export const WHEN_QUIET = 'Look for two devices at one address, for noise and for a slow device; then ask again.'
+
 function reachPlan(job: Job, handshake: Handshake): HopPlan {
   const plan = devicePlanOf(job, handshake)
   if (plan.ok) return unlessBarred(plan.value, handshake)
@@ -43,6 +46,15 @@ export async function reachDevice(context: LiveContext, job: Job, handshake: Han
     ]
     return { ...placed, reached: false, steps }
   }
+  if (read.trace.unsure !== undefined)
+    return {
+      ...placed,
+      reached: false,
+      steps: [
+        { step: 'Connection', ok: true, what: 'The port took the connection.' },
+        { step: 'Line', ok: false, what: `${read.trace.unsure} ${WHEN_QUIET}` },
+      ],
+    }
   const answered =
     read.response.kind === 'exception'
       ? `It answers exception ${read.response.exception}, ${exceptionMeaning(read.response.exception).name}: it is there.`

@@ -121,6 +121,7 @@ export async function askHop(
     text: '',
     silence: '',
     hint: '',
+    unsure: '',
   }
   if (plan.missing !== undefined) {
     return { ...base, at: context.clock(), silence: plan.missing, hint: 'Complete it in Terms or Line-up.' }
@@ -136,6 +137,7 @@ export async function askHop(
     servedAt: asking.servedAt,
     requestHex: outcome.trace.sent,
     responseHex: outcome.trace.received,
+    unsure: outcome.trace.unsure ?? '',
   }
   if (outcome.kind !== 'answered') {
     const { what, hint } = explainOutcome(outcome)

@@ -7,7 +7,7 @@ import { instant } from '@calm/core/units'
 import { parseDecimal } from '@calm/core/values'
 import { formatISO } from 'date-fns/formatISO'
 import { isValid } from 'date-fns/isValid'
-import { hopPlan, planText, type KeptReading } from '../live'
+import { hopPlan, planText, WHEN_QUIET, type KeptReading } from '../live'
 import { refusedBecause, witnessOf, type EvidenceContent, type Witness } from '../store'
 
 /** Readings may be this old when they are recorded: time to type what another screen shows. */
@@ -70,6 +70,13 @@ export function readingEvidenceOf(
         where,
       )
     }
+    if (found.reading.unsure !== '')
+      throw refusedBecause(
+        `${found.reading.unsure} A value of then proves nothing. ${WHEN_QUIET}`,
+        'a reading of a line that was quiet',
+        found.reading.text,
+        where,
+      )
     if (found.reading.mode !== job.mode) {
       throw refusedBecause(
         `This reading was made on the ${found.reading.mode}.`,

@@ -73,6 +73,7 @@ describe('evidence of a reading', () => {
     text: String(value),
     silence: value === null ? 'Nothing answered within 1000 ms.' : '',
     hint: '',
+    unsure: '',
     ...more,
   })
   const kept =
@@ -190,6 +191,8 @@ describe('evidence of a reading', () => {
     expect(
       refusalOf(() => readingEvidenceOf(jobWith(), handshake, named, kept(right, { handshakeId: 'other' }), 1_005_000)),
     ).toMatch(/not known here/)
+    const unsure = { ...right, 1: reading('device', 230, { unsure: 'Frames came unasked.' }) }
+    expect(refusalOf(() => judge(unsure))).toMatch(/^Frames came unasked\. A value of then proves nothing\./)
     expect(refusalOf(() => judge(right, {}, { ...jobWith(), mode: 'plant' }))).toBe(
       'This reading was made on the bench.',
     )

@@ -77,6 +77,11 @@ export function Hop({ hop, where, unit, decimals, reading, typed, onType }: HopP
       >
         {hop.say}
       </p>
+      {reading?.unsure && (
+        <p className="text-row leading-snug text-odds" role="status">
+          {reading.unsure} It proves nothing until the line was quiet.
+        </p>
+      )}
       {reading?.hint && <p className="note">{reading.hint}</p>}
       <p className="note">
         {source === 'typed'
