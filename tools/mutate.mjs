@@ -5,7 +5,23 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { installLibraries, requireNode, root, say } from './prepare.mjs'
 
-const FOLDERS = ['address', 'modbus', 'values', 'terms', 'path', 'ladder', 'settle']
+const FOLDERS = [
+  'address',
+  'modbus',
+  'values',
+  'terms',
+  'path',
+  'ladder',
+  'settle',
+  'explain',
+  'packing',
+  'serial',
+  'age',
+  'message',
+  'checks',
+  'store',
+  'security',
+]
 requireNode()
 installLibraries()
 const asked = process.argv.slice(2)

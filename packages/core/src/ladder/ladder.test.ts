@@ -61,6 +61,10 @@ describe('the ladder', () => {
       evidence('reached', 2, { verdict: 'at-odds', facts: [textFact('Nothing answered')] }),
     ]
     expect(rung(facts({ evidence: later }), 'reached')).toMatchObject({ state: 'at-odds', because: 'Nothing answered' })
+    // By its moment, not by its place in the list.
+    expect(rung(facts({ evidence: [...later].reverse() }), 'reached').state).toBe('at-odds')
+    const again = [evidence('reached', 3), ...later]
+    expect(rung(facts({ evidence: again }), 'reached').state).toBe('proven')
   })
 
   test('evidence falls back visibly when the address changed afterwards', () => {

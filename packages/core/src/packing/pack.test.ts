@@ -60,6 +60,18 @@ test('what can never be read is named with its reason', () => {
   expect(requests.flatMap(({ carries }) => carries)).toEqual(['0+2', '300+2'])
 })
 
+test('the last forbidden address is forbidden, its neighbours are not; one address in two sizes is no way round', () => {
+  const forbidden = [{ table: 'holding-registers', first: 50, last: 60 }] as const
+  const never = (wanted: readonly Wanted[]) => packReads(wanted, rules({ forbidden })).never.map(({ id }) => id)
+  expect(never([at(60, 1), at(50, 1)])).toEqual(['60+1', '50+1'])
+  expect(never([at(61, 1), at(49, 1)])).toEqual([])
+  expect(never([at(49, 2), at(48, 2)])).toEqual(['49+2'])
+  // Both at 300: the longer one lies over what has to be read alone, whichever is named first.
+  expect(never([at(300, 1, { isAlone: true }), at(300, 2)])).toEqual(['300+2'])
+  expect(never([at(300, 2), at(300, 1, { isAlone: true })])).toEqual(['300+2'])
+  expect(never([at(300, 2, { isAlone: true }), at(300, 2)])).toEqual([])
+})
+
 test('rates are classes; what a faster request brings along is not asked for again', () => {
   const packed = packReads([at(0, 2, { pollMs: 100 }), at(8, 2, { pollMs: 100 }), at(4), at(40)], rules())
   expect(packed.requests.map(({ first, count, pollMs, carries }) => [first, count, pollMs, carries.length])).toEqual([

@@ -64,6 +64,23 @@ describe('the chain', () => {
     const base: LogContent = { jobId: 'j', at: 1, who: 'ab', what: 'c', detail: '', previousHash: CHAIN_START }
     expect(hashOf(base)).toMatch(/^[0-9a-f]{64}$/)
     expect(hashOf(base)).not.toBe(hashOf({ ...base, who: 'a', what: 'bc' }))
+    // The lengths stand inside: a text that looks like the next field does not pass for it.
+    expect(hashOf({ ...base, who: 'a|1:b' })).not.toBe(hashOf({ ...base, who: 'a', what: 'b|1:c' }))
+  })
+
+  // Hashes of a known log, by Python's hashlib: `|`-joined `length:field` of previous hash, job, time, who, what, detail.
+  test('a log of years ago is read as it was sealed', () => {
+    const first: LogContent = { jobId: 'j', at: 1, who: 'ab', what: 'c', detail: '', previousHash: CHAIN_START }
+    expect(hashOf(first)).toBe('ac39f44010edae71ae70d5954af661495b48fcca5f61c7c8affe9ed08744d94f')
+    const second: LogContent = {
+      jobId: 'j',
+      at: 1_764_000_000_000,
+      who: 'R. Osei',
+      what: 'PD-101 set | 3:abc',
+      detail: '{"to":"10.20.40.21"}',
+      previousHash: hashOf(first),
+    }
+    expect(hashOf(second)).toBe('d2eca9f820b131e70c2df62fca4410b02190cdd2877a38e3704f26fa58229f1d')
   })
 
   test('the database itself refuses to change or delete what was recorded', async () => {
