@@ -87,7 +87,7 @@ export interface ListenView {
   /** Times that everybody was asked, and datagrams that were sent. */
   readonly rounds: number
   readonly sent: number
-  /** Answers that could not be read, or that answered another question: nobody is shown for them. */
+  /** Answers that could not be read, that answered another question, or that were more than is kept of one sender: nobody is shown for them. */
   readonly refused: number
   readonly state: 'listening' | 'over' | 'stopped'
   readonly ways: readonly ListenWay[]

@@ -29,9 +29,10 @@ import multicastDns from 'multicast-dns'
 import { laptopState } from '../laptop'
 import type { LiveContext } from '../live'
 import { refusedBecause } from '../store'
+import { Sightings } from './sightings'
 
-/** Most sightings that are kept of one listening; who says more is not listed again. */
-const MOST_SIGHTINGS = 5_000
+/** Records of one answer that are looked at: a device has some for each of its services. Common practice, no source. */
+const MOST_RECORDS = 200
 
 /** Listens for whoever shows itself, whatever address it has: one listening at a time for each job. */
 export class Listenings {
@@ -66,7 +67,7 @@ class Listening {
   readonly #ends: (() => void)[] = []
   readonly #asks: (() => number)[] = []
   readonly #ways: ListenWay[] = []
-  readonly #sightings: Sighting[] = []
+  readonly #sightings: Sightings
   readonly #context = randomBytes(CONTEXT_BYTES)
   readonly #startedAt: number
   #rounds = 0
@@ -82,6 +83,7 @@ class Listening {
     readonly finished: (view: ListenView) => void,
   ) {
     this.#startedAt = around.clock()
+    this.#sightings = new Sightings(around.clock)
   }
 
   get view(): ListenView {
@@ -92,10 +94,10 @@ class Listening {
       of: LISTEN_SECONDS,
       rounds: this.#rounds,
       sent: this.#sent,
-      refused: this.#refused,
+      refused: this.#refused + this.#sightings.leftOut,
       state: this.#state,
       ways: this.#ways,
-      hits: hitsOf(this.#sightings),
+      hits: hitsOf(this.#sightings.list),
     }
   }
 
@@ -127,7 +129,7 @@ class Listening {
     for (const ask of this.#asks) this.#sent += ask()
     const { neighbours } = await laptopState(this.job.mode, this.job.mode === 'bench' ? this.around.bench : undefined)
     for (const { address, hardwareAddress } of neighbours ?? [])
-      if (!/^00(:00)+$/.test(hardwareAddress)) this.#saw('neighbour', { address, hardwareAddress })
+      if (!/^00(:00)+$/.test(hardwareAddress)) this.#saw('neighbour', address, [{ address, hardwareAddress }])
   }
 
   async #openOnBench(bench: Bench): Promise<void> {
@@ -190,13 +192,15 @@ class Listening {
       const said = addressText(identity)
       const came = real(from.address)
       const odd = said === came ? '' : `; it says ${said}, the answer came from ${came}`
-      this.#saw('identity', {
-        address: came.startsWith('127.') ? said : came,
-        says: `${identityWords(identity)}${came.startsWith('127.') ? '' : odd}`,
-        serialNumber: serialText(identity),
-        orderCode: identity.productName,
-        firmware: `${identity.revision.major}.${identity.revision.minor}`,
-      })
+      this.#saw('identity', from.address, [
+        {
+          address: came.startsWith('127.') ? said : came,
+          says: `${identityWords(identity)}${came.startsWith('127.') ? '' : odd}`,
+          serialNumber: serialText(identity),
+          orderCode: identity.productName,
+          firmware: `${identity.revision.major}.${identity.revision.minor}`,
+        },
+      ])
     })
     const question = listIdentityRequest(this.#context)
     this.#asks.push(() => {
@@ -217,17 +221,22 @@ class Listening {
       this.#way('name', false, `Not possible here (${reason.code ?? reason.message}).`),
     )
     names.on('warning', () => undefined)
-    names.on('response', ({ answers, additionals }) => {
-      for (const seen of namesOf([...(answers ?? []), ...(additionals ?? [])] as readonly NameRecord[])) {
-        const of = (key: RegExp) => seen.texts.find((text) => key.test(text))?.split('=')[1] ?? ''
-        this.#saw('name', {
-          address: seen.address,
-          says: [seen.hostName, ...seen.services].join(', '),
-          serialNumber: of(/^serial(number)?=/i),
-          orderCode: of(/^model=/i),
-          firmware: of(/^(firmware|version)=/i),
-        })
-      }
+    names.on('response', ({ answers, additionals }, from) => {
+      const records = [...(answers ?? []), ...(additionals ?? [])].slice(0, MOST_RECORDS) as readonly NameRecord[]
+      this.#saw(
+        'name',
+        from.address,
+        namesOf(records).map((seen) => {
+          const of = (key: RegExp) => seen.texts.find((text) => key.test(text))?.split('=')[1] ?? ''
+          return {
+            address: seen.address,
+            says: [seen.hostName, ...seen.services].join(', '),
+            serialNumber: of(/^serial(number)?=/i),
+            orderCode: of(/^model=/i),
+            firmware: of(/^(firmware|version)=/i),
+          }
+        }),
+      )
     })
     this.#asks.push(() => {
       names.query(nameQuestions.map((name) => ({ name, type: 'PTR' as const })))
@@ -241,22 +250,19 @@ class Listening {
       const read = readLeaseRequest(message)
       if (!read.ok) return void (this.#refused += 1)
       const { hardwareAddress, address, hostName, vendorClass } = read.request
-      this.#saw('lease', {
-        address,
-        hardwareAddress,
-        says: ['asks for an address', hostName, vendorClass].filter((text) => text !== '').join(', '),
-      })
+      this.#saw('lease', hardwareAddress, [
+        {
+          address,
+          hardwareAddress,
+          says: ['asks for an address', hostName, vendorClass].filter((text) => text !== '').join(', '),
+        },
+      ])
     })
     this.#ends.push(() => socket.close())
   }
 
-  #saw(by: HeardBy, what: Partial<Sighting>): void {
-    if (this.#state !== 'listening' || this.#sightings.length >= MOST_SIGHTINGS) return
-    const blank = { address: '', hardwareAddress: '', says: '', serialNumber: '', orderCode: '', firmware: '' }
-    const sighting: Sighting = { ...blank, ...what, by, at: this.around.clock() }
-    // Heard again as before: nothing new.
-    const isSame = (other: Sighting) => JSON.stringify({ ...other, at: 0 }) === JSON.stringify({ ...sighting, at: 0 })
-    if (!this.#sightings.some(isSame)) this.#sightings.push(sighting)
+  #saw(by: HeardBy, sender: string, what: readonly Partial<Sighting>[]): void {
+    if (this.#state === 'listening') this.#sightings.addAnswer(by, sender, what)
   }
 }
 
