@@ -246,6 +246,30 @@ describe('sessions', () => {
     cookies.set('lead', await logIn(passcodes.lead))
   })
 
+  test('a viewer types in no console, nor does who has no session; a technician and a lead do', async () => {
+    const { id } = await jobNow()
+    const opened = (cookie: string) =>
+      new Promise<string>((done) => {
+        const socket = new WebSocket(`${url.replace('http', 'ws')}/jobs/${id}/console?via=bench:UPS-401`, {
+          headers: { cookie, origin: new URL(url).origin },
+        })
+        socket.once('open', () => {
+          socket.close()
+          done('opened')
+        })
+        socket.once('unexpected-response', (_request, { statusCode }) => done(String(statusCode)))
+        socket.on('error', () => undefined)
+      })
+    const answers: Record<string, string> = {}
+    for (const role of roles) answers[role] = await opened(cookies.get(role) ?? '')
+    expect({ ...answers, nobody: await opened('') }).toEqual({
+      viewer: '403',
+      technician: 'opened',
+      lead: 'opened',
+      nobody: '401',
+    })
+  })
+
   test('a new passcode ends the sessions of the old one, and no others', async () => {
     const old = { cookie: await logIn(passcodes.viewer) }
     expect((await send(undefined, 'GET', '/jobs', undefined, old)).status).toBe(200)
