@@ -160,3 +160,13 @@ function settled(
     facts: [...record.facts, ...facts.map((fact, n) => ({ ...fact, id: `${at}-${n}`, who, at }))],
   }
 }
+
+test('every run in which a firmware is written down holds it against what is asked for, afterwards', () => {
+  const recording = shippedRuns.filter(({ steps }) => steps.some(({ record }) => record === 'firmware'))
+  expect(recording.length).toBeGreaterThan(4)
+  for (const run of recording) {
+    const recorded = run.steps.findIndex(({ record }) => record === 'firmware')
+    const checked = run.steps.findIndex(({ check }) => check === 'firmware')
+    expect({ run: run.id, isChecked: checked > recorded }).toEqual({ run: run.id, isChecked: true })
+  }
+})

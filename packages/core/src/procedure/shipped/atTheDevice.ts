@@ -252,6 +252,7 @@ export const atTheDevice: readonly RunFacts[] = [
       }),
       ...findAgain,
       record('after', 'firmware', 'Firmware of the card, on its page.', { record: 'firmware' }),
+      check('after', 'firmware-is', 'It is the one asked for.', { check: 'firmware' }),
     ],
   },
 ]

@@ -68,6 +68,7 @@ export const overTheNetwork: readonly RunFacts[] = [
       wait('effective', 'restarts', '{tag} takes its new address.', { seconds: 'start-up', watch: 'back-at-planned' }),
       ...findAgain,
       record('after', 'firmware', 'Firmware as its page says.', { record: 'firmware' }),
+      check('after', 'firmware-is', 'It is the one asked for.', { check: 'firmware' }),
     ],
   },
   {
