@@ -14,7 +14,7 @@ jest.setTimeout(60_000)
 const LINE: SerialSettings = { baudRate: 115_200, dataBits: 8, parity: 'none', stopBits: 1 }
 const TIMEOUT_MS = 40
 const TIMING = { connectTimeoutMs: 100, responseTimeoutMs: TIMEOUT_MS, idleMs: 60_000 }
-const READINGS = Number(process.env.ODD_READINGS ?? 21)
+const READINGS = Number(process.env.ODD_READINGS ?? 9)
 
 type Say = (frame: Uint8Array, afterMs: number) => void
 /** What a device does with its answer to a question. `before` is its answer to the question before. */

@@ -27,7 +27,7 @@ export function useLineUp(job: Job) {
   /** A network that gets another block takes in what lies there and says no network; said with it. */
   const editNetwork = (network: Network, fields: Partial<NetworkFields>) => {
     const taken = adoptedBy(now(), { ...network, ...fields })
-    return change(`Network ${fields.name ?? network.name} changed.${takenText(taken)}`, [
+    return change(takenText(taken, fields.name ?? network.name) ?? `Network ${fields.name ?? network.name} changed.`, [
       { op: 'set', table: 'network', id: network.id, version: network.version, fields },
       ...taken.changes,
     ])
@@ -35,7 +35,7 @@ export function useLineUp(job: Job) {
   const addNetwork = (fields: NetworkFields) => {
     const id = newId()
     const taken = adoptedBy(now(), { ...fields, id })
-    return change(`Network ${fields.name} added.${takenText(taken)}`, [
+    return change(takenText(taken, fields.name) ?? `Network ${fields.name} added.`, [
       { op: 'add', table: 'network', id, fields: { school: 'static', ...fields } },
       ...taken.changes,
     ])
@@ -92,10 +92,9 @@ export function useLineUp(job: Job) {
   }
 }
 
-const takenText = ({ deviceCount }: Adopted): string =>
-  deviceCount === 0
-    ? ''
-    : ` ${deviceCount === 1 ? 'One device' : `${deviceCount} devices`} with an address in it came into it.`
+/** The head has room for a few words: what is new comes first. */
+const takenText = ({ deviceCount }: Adopted, name: string): string | undefined =>
+  deviceCount === 0 ? undefined : `${deviceCount === 1 ? 'One device' : `${deviceCount} devices`} came into ${name}.`
 
 export type LineUp = ReturnType<typeof useLineUp>
 

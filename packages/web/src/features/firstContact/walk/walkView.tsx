@@ -73,7 +73,8 @@ export function WalkView({ job, record, contact, acts, laptop }: ViewProps) {
             <PlanningNote contact={contact} />
             {!isBusy && (
               <p className="mb-3 text-lead">
-                {stops.length} stops. {stops[0] ? `First: ${stops[0].title}.` : ''}
+                {stops.length === 1 ? 'One stop' : `${stops.length} stops`}.{' '}
+                {stops[0] ? `First: ${stops[0].title}.` : ''}
               </p>
             )}
             <Button
