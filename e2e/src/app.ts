@@ -18,6 +18,8 @@ export interface RunningApp {
   readonly stop: () => Promise<void>
   /** Starts it again on the same port and data. */
   readonly startAgain: () => Promise<void>
+  /** The server stands still, or goes on. */
+  readonly freeze: (still: boolean) => void
   readonly end: () => Promise<void>
 }
 
@@ -91,6 +93,7 @@ export async function startApp({ jobs = 'small', anew = false, passcode }: AppOp
     dataDir,
     stop: () => stop(),
     startAgain: begin,
+    freeze: (still) => serverHost().freeze(still),
     end: async () => {
       await stop()
       if (port === usualPort) isUsualTaken = false

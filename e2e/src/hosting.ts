@@ -64,6 +64,11 @@ class ServerHost {
     if (failed !== undefined) throw new Error(failed)
   }
 
+  /** Holds everything that runs in it still, or lets it go on: connections stay open and nothing comes over them. */
+  freeze(still: boolean): void {
+    this.#child.kill(still ? 'SIGSTOP' : 'SIGCONT')
+  }
+
   #hear(said: FromHost): void {
     this.#waiting.get(said.id)?.(said)
     this.#waiting.delete(said.id)

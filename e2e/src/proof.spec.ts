@@ -47,6 +47,47 @@ test('what goes wrong on the wire is told, never shown as a value', async ({ pag
   }
 })
 
+test('a value that stands still is stale and records nothing; back again, a double click records one reading', async ({
+  page,
+}) => {
+  await page.goto(app.url)
+  await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
+  await stage(page, 'Terms').click()
+  await page.getByRole('button', { name: 'Set PLC-101 to ABCD' }).click()
+  await expect(page.getByText('10 of 10', { exact: true })).toBeVisible()
+  await stage(page, 'Proof').click()
+  const device = page.locator('[data-hop]').first()
+  const record = page.getByRole('button', { name: /^Record reading/ })
+  await page.getByLabel(/What Pump house screen shows/).fill('230.4')
+  await expect(page.getByRole('button', { name: /as proven/ })).toBeEnabled()
+  // The connection stays open and nothing comes over it: what stands there is not live.
+  app.freeze(true)
+  try {
+    await expect(device).toHaveAttribute('data-state', 'stale', { timeout: 15_000 })
+    await expect(device).toContainText('not live any more')
+    await expect(page.getByRole('button', { name: /as proven/ })).toHaveCount(0)
+  } finally {
+    app.freeze(false)
+  }
+  await expect(device).toHaveAttribute('data-state', 'inside', { timeout: 20_000 })
+  // What was typed before it stood still is of then.
+  await expect(page.getByText(/Typed before this reading was made/).first()).toBeVisible()
+  await page.getByLabel(/What Pump house screen shows/).fill('230.3')
+  await expect(page.getByRole('button', { name: /as proven/ })).toBeEnabled()
+  const before = await evidenceCount()
+  await record.dblclick()
+  await expect(page.locator('[data-rung=reading]')).toHaveAttribute('data-state', 'proven')
+  expect(await evidenceCount()).toBe(before + 1)
+})
+
+/** Readings of the sample job that are recorded. */
+async function evidenceCount(): Promise<number> {
+  const jobs = (await (await fetch(`${app.url}/api/jobs`)).json()) as { id: string; name: string }[]
+  const id = jobs.find(({ name }) => name === 'Heron Mill hatchery')?.id ?? ''
+  const job = (await (await fetch(`${app.url}/api/jobs/${id}`)).json()) as { evidence: { rung: string }[] }
+  return job.evidence.filter(({ rung }) => rung === 'reading').length
+}
+
 test('evidence falls back visibly when the address changes afterwards', async ({ page }) => {
   await page.goto(app.url)
   await page.getByRole('link', { name: /Heron Mill hatchery/ }).click()
