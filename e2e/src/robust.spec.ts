@@ -71,7 +71,7 @@ test('behind a passcode: log out, and the page asks again', async ({ page }) => 
   }
 })
 
-test('a device that is left out holds the stop that would clash with it, until its lead is out', async ({ page }) => {
+test('a device that is not in the order keeps another out of it, until its lead is out', async ({ page }) => {
   const body = (content: unknown) => ({
     method: 'POST',
     headers: { 'content-type': 'application/json' },
@@ -82,20 +82,14 @@ test('a device that is left out holds the stop that would clash with it, until i
   const at = `${app.url}/api/jobs/${id}`
   const lan = { name: 'lan', cidr: '10.20.40.0/24', gateway: null, vlan: null, dhcp: '', reserved: '' }
   const network = { op: 'add', table: 'network', id: randomUUID(), fields: lan }
+  // EM-3 was found at its place, so Q15 has power, and EM-2 with it.
   const rows = [
-    ['EM-1', '10.20.40.21'],
-    ['EM-2', null],
-  ].flatMap(([tag, address], k) => {
-    const device = {
-      position: k,
-      tag,
-      what: 'Meter',
-      kind: 'meter',
-      unitId: 1,
-      asFound: '192.168.1.20',
-      isolation: 'Q14',
-    }
+    ['EM-1', '10.20.40.21', '192.168.1.20', 'Q14'],
+    ['EM-2', null, '10.20.40.21', 'Q15'],
+    ['EM-3', '10.20.40.30', '10.20.40.30', 'Q15'],
+  ].flatMap(([tag, address, asFound, isolation], k) => {
     const deviceId = randomUUID()
+    const device = { position: k, tag, what: 'Meter', kind: 'meter', unitId: 1, asFound, isolation }
     const port = { deviceId, networkId: address ? network.id : null, address }
     return [
       { op: 'add', table: 'device', id: deviceId, fields: device },
@@ -104,21 +98,25 @@ test('a device that is left out holds the stop that would clash with it, until i
   })
   expect((await fetch(`${at}/changes`, body({ changes: [network, ...rows] }))).status).toBe(204)
   await page.goto(`${app.url}/jobs/${id}/first-contact`)
+  const out = page.getByRole('region', { name: 'Not in the order' })
+  await expect(out).toContainText('1 not in the order')
+  await expect(out).toContainText('EM-2 is not in the order and holds 10.20.40.21, the planned address of EM-1.')
+  await out.getByRole('button', { name: 'Lead of EM-2 is out' }).click()
+  await expect(out).toHaveCount(0)
   await page.getByRole('button', { name: 'Begin the walk' }).click()
   await expect(page.locator('[data-walk]')).toBeVisible()
-  await page.getByRole('button', { name: /Put Q14 on/ }).click()
-  const held = page.getByRole('region', { name: 'What this stop waits for' })
-  await expect(held).toContainText('Q14 stays off: EM-1 and EM-2 would both be live at 192.168.1.20')
-  await expect(held).toContainText('Pull the network lead of EM-2 first')
-  await held.getByRole('button', { name: 'Lead of EM-2 is out' }).click()
+  const set = page.getByRole('button', { name: /Set EM-1 to 10.20.40.21/ })
+  await set.click()
   await expect(page.getByRole('region', { name: 'The step in hand' })).toBeVisible()
-  // It counts until it is plugged in again.
+  // It counts until it is plugged in again: then the stop waits.
   await page.getByRole('button', { name: '1 temporary thing not back yet' }).click()
   await expect(page.getByRole('dialog')).toContainText('Network lead of EM-2 pulled')
   await page.getByRole('button', { name: 'It is back' }).click()
   await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: /Put Q14 on/ }).click()
-  await expect(held).toBeVisible()
+  await set.click()
+  const held = page.getByRole('region', { name: 'What this stop waits for' })
+  await expect(held).toContainText('EM-1 is not set: EM-1 and EM-2 would both be live at 10.20.40.21')
+  await expect(held.getByRole('button', { name: 'Lead of EM-2 is out' })).toBeVisible()
 })
 
 test('a large workbook is read beside everything else', async () => {

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { blankWalk, portOf, type OrderSettings } from '@calm/core/procedure'
 import { facts, rowEntities, walks } from '../db'
-import { writeNewJob, type Store, type Tx } from '../store'
+import { SAMPLE, writeNewJob, type Store, type Tx } from '../store'
 import { heronMill } from './heronMill'
 import { largeJob } from './largeJob'
 import { rehearsal } from './rehearsal'
@@ -15,13 +15,13 @@ export type DemoJobs = 'all' | 'small'
 export async function seedDemo(store: Store, which: DemoJobs): Promise<void> {
   if (await store.source.manager.exists(rowEntities.job)) return
   await store.write('demo', async (tx) => {
-    const mill = await writeNewJob(tx, heronMill(tx.now), 'Sample job begun')
+    const mill = await writeNewJob(tx, heronMill(tx.now), SAMPLE)
     // What has its place from before need not be found again.
     await seedWalk(tx, mill, ['PLC-101', 'PD-101', 'GW-201', 'EM-501'], {})
-    await writeNewJob(tx, weirLane(), 'Sample job begun')
-    if (which === 'all') await writeNewJob(tx, largeJob(), 'Sample job begun')
-    await writeNewJob(tx, secondPanel(), 'Sample job begun')
-    const panel = await writeNewJob(tx, rehearsal(), 'Sample job begun')
+    await writeNewJob(tx, weirLane(), SAMPLE)
+    if (which === 'all') await writeNewJob(tx, largeJob(), SAMPLE)
+    await writeNewJob(tx, secondPanel(), SAMPLE)
+    const panel = await writeNewJob(tx, rehearsal(), SAMPLE)
     await seedWalk(tx, panel, ['PLC-101'], { groups: { Q3: { live: false } } })
   })
 }

@@ -67,11 +67,11 @@ export function brokenSeal(job: Job, sealed: Sealed | undefined): string | null 
   return `Its log does not tell of ${untold === all.length ? 'any' : untold} of the ${all.length} things that it proves or lets stand.`
 }
 
-/** Who wrote when, also what was taken over from an earlier file. */
+/** Who wrote when, also what was taken over from an earlier file, and what a sample job was laid out with. */
 function toldIn(log: Sealed['log']): ReadonlySet<string> {
   const told = new Set(log.map(({ who, at }) => `${who} ${at}`))
   for (const { what, detail } of log) {
-    if (!what.startsWith(TAKEN)) continue
+    if (!what.startsWith(TAKEN) && what !== SAMPLE) continue
     for (const each of toldBy(detail)) told.add(each)
   }
   return told
@@ -88,6 +88,9 @@ function toldBy(detail: string): readonly string[] {
 }
 
 const TAKEN = 'Taken over from the file'
+
+/** A sample job is laid out with what is proven in it. */
+export const SAMPLE = 'Sample job begun'
 
 /** Takes a job in. What it proves is kept aside: it counts when a lead has taken it over. */
 export async function importJob(

@@ -20,4 +20,4 @@ export { reopenStep, requireNotHeld, saveWait, settleStep, type StepPlace } from
 export { jobOfHandshake } from './whichJob'
 export { witnessOf, type Witness } from './witness'
 export { writeNewJob } from './writeJob'
-export { importJob, readFromFile, sealedLog, takeOver, withHeld } from './fromFile'
+export { importJob, readFromFile, SAMPLE, sealedLog, takeOver, withHeld } from './fromFile'

@@ -110,9 +110,24 @@ export async function writeJobAnew(
     job.forced.map((row) => ({ ...row, id: fresh(row.id), jobId })),
   )
   if (walk) await writeNewWalk(tx, jobId, withFreshIds(walk, ids))
-  await tx.log(jobId, how, { name, devices: job.devices.length, handshakes: job.handshakes.length })
+  const told = toldBy(job)
+  await tx.log(jobId, how, {
+    name,
+    devices: job.devices.length,
+    handshakes: job.handshakes.length,
+    ...(told.length > 0 && { told }),
+  })
   return { jobId, ids }
 }
+
+/** By whom and when everything was seen, let stand or decided that a job comes with. */
+const toldBy = ({ evidence: seen, acceptances, handshakes }: Job): readonly string[] => [
+  ...new Set(
+    [...seen, ...acceptances, ...handshakes.flatMap(({ decisions: made }) => made)].map(
+      ({ who, at }) => `${who} ${at}`,
+    ),
+  ),
+]
 
 /** A piece of evidence as it lies in the database. */
 export const storedEvidence = ({ subject, facts, basis, ...seen }: Evidence, jobId: string, fresh: Fresh) => ({
